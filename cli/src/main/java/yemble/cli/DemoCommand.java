@@ -1,0 +1,107 @@
+package yemble.cli;
+
+import java.io.IOException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Parameters;
+import yemble.core.problem.Problem;
+import yemble.core.project.KeyFile;
+import yemble.core.project.Project;
+import yemble.demo.DemoProject;
+
+/** Everything, on made-up data. */
+@Command(
+    name = "demo",
+    description = {
+      "See the whole job on made-up data: Orlisay Ferries, an invented company.",
+      "Makes a folder with a database and a project, and runs each command in it."
+    },
+    footer = {
+      "%nExamples:",
+      "  yemble demo               in the folder yemble-demo",
+      "  yemble demo /tmp/ferry    in a folder of your choice"
+    })
+final class DemoCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Parameters(
+      arity = "0..1",
+      paramLabel = "DIR",
+      description = "the folder to make (default: yemble-demo)")
+  Path directory = Path.of("yemble-demo");
+
+  @Override
+  public Integer call() throws IOException, SQLException {
+    Path folder = directory.toAbsolutePath().normalize();
+    requireOurs(folder);
+    Output output = common.output;
+    output.line("Making Orlisay Ferries, an invented company, in " + folder);
+    for (String made : List.of("dev.db", Project.KEY_FILE)) {
+      Files.deleteIfExists(folder.resolve(made));
+    }
+    DemoProject.write(folder);
+    KeyFile.write(folder, DemoProject.key());
+    output.line("  live.db        its production database");
+    output.line("  yemble.yaml    the project: what to take, from where, into where");
+    output.line("  register.csv   what is personal in it, and what was decided");
+    int code = step("What would a run write, and what would it change?", folder, "run", "--dry");
+    if (code == 0) {
+      code = step("Now for real: select, mask, load, verify.", folder, "run", "--yes");
+    }
+    if (code == 0) {
+      code = step("Anybody can prove it again later.", folder, "verify");
+    }
+    if (code == 0) {
+      next(folder);
+    }
+    output.flush();
+    return code;
+  }
+
+  private static void requireOurs(Path folder) throws IOException {
+    if (!Files.exists(folder) || Files.exists(folder.resolve(DemoProject.MARK))) {
+      return;
+    }
+    boolean empty = false;
+    if (Files.isDirectory(folder)) {
+      try (DirectoryStream<Path> content = Files.newDirectoryStream(folder)) {
+        empty = !content.iterator().hasNext();
+      }
+    }
+    if (!empty) {
+      throw Problem.refused("the folder is not empty, and not a demo's")
+          .at(folder.toString())
+          .remedy("name another one: yemble demo DIR");
+    }
+  }
+
+  private int step(String title, Path folder, String... command) {
+    Output output = common.output;
+    output.line();
+    output.line(output.paint(Output.Tone.STRONG, title));
+    output.line(output.paint(Output.Tone.GOOD, "$ ") + "yemble " + String.join(" ", command));
+    output.flush();
+    String[] args = new String[command.length + 2];
+    System.arraycopy(command, 0, args, 0, command.length);
+    args[command.length] = "--project";
+    args[command.length + 1] = folder.toString();
+    return Main.execute(args);
+  }
+
+  private void next(Path folder) {
+    Output output = common.output;
+    output.line();
+    output.line(
+        output.paint(Output.Tone.STRONG, "That was the demo. All of it stays in " + folder));
+    output.line("  Look at the masked copy:     sqlite3 " + folder.resolve("dev.db"));
+    output.line("  Change the picks:            edit yemble.yaml there, then: yemble run");
+    output.line("  Decide otherwise:            edit register.csv there, then: yemble run");
+    output.line("  Your own database:           yemble init jdbc:sqlite:FILE --project DIR");
+  }
+}

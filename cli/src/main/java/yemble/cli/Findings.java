@@ -1,0 +1,44 @@
+package yemble.cli;
+
+import com.fasterxml.jackson.core.JsonGenerator;
+import java.io.IOException;
+import java.util.List;
+import yemble.core.verify.Finding;
+
+/** Shows what a verification found. */
+final class Findings {
+  private Findings() {}
+
+  static void print(Output output, List<Finding> findings) {
+    int width = findings.stream().mapToInt(f -> f.check().length()).max().orElse(0);
+    for (Finding finding : findings) {
+      Output.Tone tone =
+          switch (finding.result()) {
+            case HOLDS -> Output.Tone.GOOD;
+            case FAILS -> Output.Tone.BAD;
+            case NOT_CHECKED -> Output.Tone.WARNING;
+          };
+      String word = String.format("%-11s", finding.result());
+      String name = String.format("%-" + width + "s", finding.check());
+      output.line("  " + output.paint(tone, word) + "  " + name + "  " + finding.figures());
+      finding.details().forEach(detail -> output.line("               - " + detail));
+    }
+  }
+
+  static void write(JsonGenerator json, List<Finding> findings) throws IOException {
+    json.writeArrayFieldStart("checks");
+    for (Finding finding : findings) {
+      json.writeStartObject();
+      json.writeStringField("check", finding.check());
+      json.writeStringField("result", finding.result().toString());
+      json.writeStringField("figures", finding.figures());
+      json.writeArrayFieldStart("faults");
+      for (String detail : finding.details()) {
+        json.writeString(detail);
+      }
+      json.writeEndArray();
+      json.writeEndObject();
+    }
+    json.writeEndArray();
+  }
+}

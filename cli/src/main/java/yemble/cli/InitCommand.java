@@ -1,0 +1,147 @@
+package yemble.cli;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import yemble.core.problem.Problem;
+import yemble.core.project.KeyFile;
+import yemble.core.project.Project;
+import yemble.core.project.Register;
+import yemble.core.project.RegisterLine;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+import yemble.jdbc.Engines;
+
+/** Starts a project. */
+@Command(
+    name = "init",
+    description = {
+      "Start a project: a project file, a key, and a register with every column of the source.",
+      "Reads the source's catalog and no row of it."
+    },
+    footer = {
+      "%nExamples:",
+      "  yemble init jdbc:sqlite:live.db",
+      "  yemble init live.db --into dev.db --project ferries"
+    })
+final class InitCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Parameters(
+      paramLabel = "SOURCE",
+      description = "the database to read: a JDBC url, or the path of an SQLite file")
+  String source;
+
+  @Option(
+      names = "--into",
+      paramLabel = "TARGET",
+      defaultValue = "dev.db",
+      description = "the test database to load (default: ${DEFAULT-VALUE})")
+  String into;
+
+  @Override
+  public Integer call() throws IOException {
+    Path directory = common.project.toAbsolutePath().normalize();
+    Files.createDirectories(directory);
+    Path file = directory.resolve(Project.FILE);
+    if (Files.exists(file)) {
+      throw Problem.refused("there is a project here already")
+          .at(file.toString())
+          .remedy("work with it, or start the new one in another folder with --project DIR");
+    }
+    String url = url(source, directory);
+    Engine.Address address = new Engine.Address("live (production)", url, directory, "", "");
+    List<RegisterLine> lines = new ArrayList<>();
+    String example;
+    try (Reader reader = Engines.of(address).open(address)) {
+      for (Table table : reader.schema().tables()) {
+        for (Column column : table.columns()) {
+          lines.add(RegisterLine.undecided(table.name(column).toString(), column.type()));
+        }
+      }
+      example =
+          reader.schema().tables().stream()
+              .findFirst()
+              .map(t -> t.name().toString())
+              .orElseThrow(
+                  () -> Problem.usage("the source holds no table").at(reader.description()));
+    }
+    new Register(lines).write(directory.resolve("register.csv"));
+    if (!Files.exists(directory.resolve(Project.KEY_FILE))) {
+      KeyFile.create(directory);
+    }
+    ignore(directory);
+    Files.writeString(file, template(url, url(into, directory), example));
+    report(directory, lines.size());
+    return 0;
+  }
+
+  /** A URL as it is, or that of an SQLite file; a path is meant from where the user stands. */
+  private static String url(String text, Path directory) {
+    if (text.startsWith("jdbc:")) {
+      return text;
+    }
+    Path path = Path.of(text).toAbsolutePath().normalize();
+    return "jdbc:sqlite:" + (path.startsWith(directory) ? directory.relativize(path) : path);
+  }
+
+  private static void ignore(Path directory) throws IOException {
+    Path file = directory.resolve(".gitignore");
+    List<String> present = Files.exists(file) ? Files.readAllLines(file) : List.of();
+    StringBuilder added = new StringBuilder();
+    for (String line : List.of(Project.KEY_FILE, Project.STATE + "/")) {
+      if (!present.contains(line)) {
+        added.append(line).append('\n');
+      }
+    }
+    boolean open = !present.isEmpty() && !Files.readString(file).endsWith("\n");
+    Files.writeString(
+        file, (open ? "\n" : "") + added, StandardOpenOption.CREATE, StandardOpenOption.APPEND);
+  }
+
+  private static String template(String from, String into, String table) throws IOException {
+    String text =
+        new String(
+            InitCommand.class.getResourceAsStream("yemble.yaml").readAllBytes(),
+            java.nio.charset.StandardCharsets.UTF_8);
+    return text.replace("@FROM@", from).replace("@INTO@", into).replace("@TABLE@", table);
+  }
+
+  private void report(Path directory, int columns) {
+    Output output = common.output;
+    if (common.json) {
+      output.json(
+          json -> {
+            json.writeStartObject();
+            json.writeStringField("project", directory.toString());
+            json.writeNumberField("columns", columns);
+            json.writeEndObject();
+          });
+      return;
+    }
+    output.line("Started a project in " + directory);
+    output.table(
+        new TextTable("", "")
+            .row(Project.FILE, "databases, links, jobs: edit it")
+            .row(
+                "register.csv",
+                Output.counted(columns, "column")
+                    + " of live (production), all undecided: settle each")
+            .row(Project.KEY_FILE, "the key that all masks are made with: keep it secret")
+            .row(".gitignore", "keeps the key out of version control"));
+    output.line();
+    output.line(
+        "Next: write mask or keep for each column into register.csv, then: yemble run --dry");
+    output.flush();
+  }
+}

@@ -1,0 +1,62 @@
+package yemble.cli;
+
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import yemble.core.crypto.SecretKey;
+import yemble.core.project.KeyFile;
+import yemble.core.project.Project;
+
+/** The project's key. */
+@Command(
+    name = "key",
+    description = "Make the project's key, or show which one it is.",
+    subcommands = {KeyCommand.New.class},
+    footer = {
+      "%nExamples:",
+      "  yemble key             show the key's fingerprint",
+      "  yemble key new         write a new key into yemble.key"
+    })
+final class KeyCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Override
+  public Integer call() {
+    show(common, KeyFile.read(common.directory(), common.environment()));
+    return 0;
+  }
+
+  private static void show(CommonOptions common, SecretKey key) {
+    if (common.json) {
+      common.output.json(
+          json -> {
+            json.writeStartObject();
+            json.writeStringField("fingerprint", key.fingerprint());
+            json.writeEndObject();
+          });
+    } else {
+      common.output.line("fingerprint  " + key.fingerprint());
+      common.output.flush();
+    }
+  }
+
+  /** Makes a key. */
+  @Command(
+      name = "new",
+      description = "Write a new key into yemble.key, readable by you alone.",
+      footer = {"%nExample:", "  yemble key new"})
+  static final class New implements Callable<Integer> {
+    @Mixin CommonOptions common;
+
+    @Override
+    public Integer call() {
+      SecretKey key = KeyFile.create(common.directory());
+      show(common, key);
+      common.output.message(
+          "Wrote "
+              + Project.KEY_FILE
+              + ". Whoever has it can repeat every mask: keep it out of version control.");
+      return 0;
+    }
+  }
+}

@@ -1,0 +1,138 @@
+package yemble.cli;
+
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.IVersionProvider;
+import picocli.CommandLine.Option;
+import yemble.core.problem.Problem;
+
+/** The program: finds the command, turns failures into messages and exit codes. */
+@Command(
+    name = "yemble",
+    versionProvider = Main.Version.class,
+    synopsisSubcommandLabel = "COMMAND",
+    description = {
+      "Takes a referentially consistent subset of a database, masks the personal data in it,",
+      "and loads it into a test database.%n"
+    },
+    footer = {
+      "%nFirst steps:",
+      "  yemble demo                          see all of it on made-up data",
+      "  yemble init jdbc:sqlite:live.db      start a project for a database of yours",
+      "%n\"yemble COMMAND --help\" tells more about each command."
+    },
+    subcommands = {
+      InitCommand.class,
+      KeyCommand.class,
+      RunCommand.class,
+      VerifyCommand.class,
+      DemoCommand.class
+    })
+public final class Main implements Runnable {
+  private static final int BUG = 70;
+
+  @Option(
+      names = {"-h", "--help"},
+      usageHelp = true,
+      description = "show this help")
+  boolean help;
+
+  @Option(
+      names = {"-V", "--version"},
+      versionHelp = true,
+      description = "show the version")
+  boolean version;
+
+  public static void main(String[] args) {
+    System.exit(execute(args));
+  }
+
+  /** Runs a command; its exit code. */
+  static int execute(String... args) {
+    CommandLine commandLine = new CommandLine(new Main());
+    commandLine.setExecutionExceptionHandler(Main::failure);
+    commandLine.setParameterExceptionHandler(Main::wrongUsage);
+    commandLine.setUsageHelpWidth(100);
+    commandLine.setColorScheme(
+        CommandLine.Help.defaultColorScheme(
+            Terminal.detect().color() ? CommandLine.Help.Ansi.ON : CommandLine.Help.Ansi.OFF));
+    return commandLine.execute(args);
+  }
+
+  @Override
+  public void run() {
+    new CommandLine(this).usage(System.out);
+  }
+
+  private static int failure(
+      Exception failure, CommandLine commandLine, CommandLine.ParseResult parsed) {
+    boolean debug =
+        commandLine.getParseResult() != null
+            && commandLine.getParseResult().hasMatchedOption("--debug");
+    Output output = new Output(Terminal.detect());
+    if (failure instanceof Problem problem) {
+      output.message(output.paint(Output.Tone.BAD, "yemble: ") + problem.getMessage());
+      if (debug) {
+        StackTraces.print(problem);
+      }
+      return problem.exitCode();
+    }
+    output.message(
+        output.paint(Output.Tone.BAD, "yemble: ")
+            + "this is a bug of ours: "
+            + failure.getClass().getSimpleName()
+            + "\n  do:    run it again with --debug and report what it prints");
+    if (debug) {
+      StackTraces.print(failure);
+    }
+    return BUG;
+  }
+
+  private static int wrongUsage(CommandLine.ParameterException failure, String[] args) {
+    Output output = new Output(Terminal.detect());
+    StringBuilder text = new StringBuilder(failure.getMessage());
+    CommandLine.UnmatchedArgumentException.printSuggestions(
+        failure, new java.io.PrintWriter(new Appender(text), true));
+    String name = failure.getCommandLine().getCommandSpec().qualifiedName();
+    output.message(
+        output.paint(Output.Tone.BAD, "yemble: ")
+            + text.toString().strip()
+            + "\n  do:    see \""
+            + name
+            + " --help\"");
+    return Problem.Type.USAGE.exitCode();
+  }
+
+  /** Collects what picocli prints. */
+  private static final class Appender extends java.io.Writer {
+    private final StringBuilder text;
+
+    Appender(StringBuilder text) {
+      this.text = text.append("\n  ");
+    }
+
+    @Override
+    public void write(char[] chars, int offset, int length) {
+      text.append(chars, offset, length);
+    }
+
+    @Override
+    public void flush() {}
+
+    @Override
+    public void close() {}
+  }
+
+  /** The version from the jar's manifest. */
+  static final class Version implements IVersionProvider {
+    @Override
+    public String[] getVersion() {
+      return new String[] {"yemble " + number()};
+    }
+
+    static String number() {
+      String version = Main.class.getPackage().getImplementationVersion();
+      return version == null ? "(built from a folder)" : version;
+    }
+  }
+}

@@ -1,0 +1,119 @@
+package yemble.cli;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.Locale;
+
+/** Results on standard output, messages on standard error; colour only where it is wanted. */
+final class Output {
+  /** What a piece of text is, which decides its colour. */
+  enum Tone {
+    PLAIN(""),
+    STRONG("1"),
+    FAINT("2"),
+    GOOD("32"),
+    WARNING("33"),
+    BAD("31");
+
+    private final String code;
+
+    Tone(String code) {
+      this.code = code;
+    }
+  }
+
+  private final PrintStream out = new PrintStream(System.out, false, StandardCharsets.UTF_8);
+  private final PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
+  private final Terminal terminal;
+
+  Output(Terminal terminal) {
+    this.terminal = terminal;
+  }
+
+  Terminal terminal() {
+    return terminal;
+  }
+
+  /** A line of the result. */
+  void line(String text) {
+    out.println(text);
+  }
+
+  void line() {
+    out.println();
+  }
+
+  void table(TextTable table) {
+    table.lines(this).forEach(this::line);
+  }
+
+  /** A message: not part of the result. */
+  void message(String text) {
+    flush();
+    err.println(text);
+  }
+
+  void flush() {
+    out.flush();
+  }
+
+  String paint(Tone tone, String text) {
+    return terminal.color() && !tone.code.isEmpty()
+        ? "\u001b[" + tone.code + "m" + text + "\u001b[0m"
+        : text;
+  }
+
+  /** Writes one JSON value as the whole result. */
+  void json(JsonBody body) {
+    try (JsonGenerator json = new JsonFactory().createGenerator(out)) {
+      json.useDefaultPrettyPrinter();
+      json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
+      body.write(json);
+    } catch (IOException e) {
+      throw new IllegalStateException(e);
+    }
+    out.println();
+    out.flush();
+  }
+
+  /** Writes a JSON value. */
+  interface JsonBody {
+    void write(JsonGenerator json) throws IOException;
+  }
+
+  /** A number with its thousands separated. */
+  static String number(long number) {
+    return String.format(Locale.ROOT, "%,d", number);
+  }
+
+  /** A number and what it counts. */
+  static String counted(long number, String noun) {
+    return number(number) + " " + noun + (number == 1 ? "" : "s");
+  }
+
+  /** A share of a whole, in percent. */
+  static String percent(long part, long whole) {
+    if (whole == 0) {
+      return "";
+    }
+    double percent = 100.0 * part / whole;
+    return String.format(Locale.ROOT, percent < 10 && percent > 0 ? "%.1f%%" : "%.0f%%", percent);
+  }
+
+  static String duration(Duration duration) {
+    long millis = duration.toMillis();
+    if (millis < 10_000) {
+      return String.format(Locale.ROOT, "%.1f s", millis / 1000.0);
+    }
+    long seconds = millis / 1000;
+    return seconds < 120
+        ? seconds + " s"
+        : seconds < 7200
+            ? seconds / 60 + " min " + seconds % 60 + " s"
+            : seconds / 3600 + " h " + seconds / 60 % 60 + " min";
+  }
+}

@@ -1,0 +1,41 @@
+package yemble.cli;
+
+import me.tongfei.progressbar.ProgressBar;
+import me.tongfei.progressbar.ProgressBarBuilder;
+import me.tongfei.progressbar.ProgressBarStyle;
+import yemble.core.job.Progress;
+
+/** Progress as a bar on standard error; nothing where that is not a terminal. */
+final class ProgressView implements Progress {
+  private ProgressBar bar;
+
+  private ProgressView() {}
+
+  static Progress of(Output output) {
+    output.flush();
+    return output.terminal().errors() ? new ProgressView() : Progress.SILENT;
+  }
+
+  @Override
+  public void begin(String step, long total) {
+    bar =
+        new ProgressBarBuilder()
+            .setTaskName("  " + step)
+            .setInitialMax(total == 0 ? -1 : total)
+            .setStyle(ProgressBarStyle.UNICODE_BLOCK)
+            .setUpdateIntervalMillis(200)
+            .setMaxRenderedLength(90)
+            .clearDisplayOnFinish()
+            .build();
+  }
+
+  @Override
+  public void advance(long amount) {
+    bar.stepBy(amount);
+  }
+
+  @Override
+  public void end() {
+    bar.close();
+  }
+}

@@ -1,0 +1,45 @@
+package yemble.cli;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.util.Locale;
+import yemble.core.problem.Problem;
+
+/** Asks before something is written. */
+final class Question {
+  private Question() {}
+
+  /**
+   * Goes on if the answer is yes.
+   *
+   * @throws Problem of type REFUSED if it is not, or if there is no terminal to ask on
+   */
+  static void confirm(Output output, String question, boolean yes) {
+    if (yes) {
+      return;
+    }
+    if (!output.terminal().input()) {
+      throw Problem.refused("nothing was written: there is no terminal to ask on")
+          .because(question)
+          .remedy("add --yes to go ahead without a question");
+    }
+    output.flush();
+    System.err.print(question + " [y/N] ");
+    System.err.flush();
+    if (!answer().toLowerCase(Locale.ROOT).matches("y|yes")) {
+      throw Problem.refused("nothing was written: the answer was not yes");
+    }
+  }
+
+  private static String answer() {
+    try {
+      String line =
+          new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8)).readLine();
+      return line == null ? "" : line.strip();
+    } catch (IOException e) {
+      return "";
+    }
+  }
+}

@@ -1,0 +1,188 @@
+package yemble.cli;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import yemble.core.job.Changes;
+import yemble.core.job.Preparation;
+import yemble.core.job.Progress;
+import yemble.core.job.Run;
+import yemble.core.plan.TablePlan;
+import yemble.core.project.Project;
+import yemble.core.schema.SchemaObject;
+import yemble.core.subset.Selection;
+import yemble.jdbc.Engines;
+
+/** The whole job. */
+@Command(
+    name = "run",
+    description = "Select, mask, load and verify: the whole job.",
+    footer = {
+      "%nExamples:",
+      "  yemble run                  the project's only job, with a question before it writes",
+      "  yemble run nightly --yes    unattended",
+      "  yemble run --dry            what it would write and change; nothing is written",
+      "%nExit codes: 0 done, 1 a check fails (the target is as it was), 2 wrong project,",
+      "3 refused for safety, 4 a database or file failed."
+    })
+final class RunCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
+  String job = "";
+
+  @Option(names = "--dry", description = "show what would be written and changed, write nothing")
+  boolean dry;
+
+  @Option(names = "--yes", description = "write without a question")
+  boolean yes;
+
+  @Override
+  public Integer call() {
+    Instant start = Instant.now();
+    Output output = common.output;
+    Progress progress = ProgressView.of(output);
+    Project project = common.read();
+    try (Preparation preparation =
+            Preparation.of(
+                project, project.job(job), common.environment(), Engines::of, !dry, progress);
+        Run run = Run.into(preparation, common.environment(), Engines::of)) {
+      if (dry) {
+        dry(preparation, run, progress);
+        return 0;
+      }
+      if (!common.json) {
+        describe(preparation, run);
+        output.line();
+      }
+      Question.confirm(output, question(preparation, run), yes);
+      Run.Result result =
+          run.load("yemble " + Main.Version.number(), System.getProperty("user.name"), progress);
+      report(preparation, run, result, Duration.between(start, Instant.now()));
+      return result.committed() ? 0 : 1;
+    }
+  }
+
+  private static String question(Preparation job, Run run) {
+    String replaced =
+        run.dropped().isEmpty()
+            ? ""
+            : ", replacing "
+                + Output.counted(run.dropped().size(), "table")
+                + " that Yemble made there";
+    return "Write "
+        + Output.counted(job.selection().size(), "row")
+        + " in "
+        + Output.counted(job.plan().schema().tables().size(), "table")
+        + " into "
+        + run.into().title()
+        + replaced
+        + "?";
+  }
+
+  private void describe(Preparation job, Run run) {
+    Output output = common.output;
+    Headings.fromInto(output, job, run.into().title(), run.target().description());
+    output.line();
+    TextTable table =
+        new TextTable("table", ">rows", ">chosen", ">needed", ">of source", "masked columns");
+    for (TablePlan plan : job.plan().tables()) {
+      Selection.Part part = job.selection().part(plan.table().name());
+      long all = job.source().count(plan.table());
+      List<String> masked =
+          plan.columns().stream()
+              .filter(TablePlan.ColumnPlan::masked)
+              .map(c -> c.column().name())
+              .toList();
+      table.row(
+          plan.table().name(),
+          Output.number(part.size()),
+          Output.number(part.chosen().size()),
+          Output.number(part.needed()),
+          Output.percent(part.size(), all),
+          String.join(", ", masked));
+    }
+    output.table(table);
+    notCarried(job);
+  }
+
+  private void notCarried(Preparation job) {
+    List<SchemaObject> left =
+        job.plan().schema().objects().stream()
+            .filter(object -> object.type() != SchemaObject.Type.INDEX)
+            .toList();
+    if (!left.isEmpty()) {
+      common.output.line();
+      common.output.line("  Not carried over yet:");
+      left.forEach(object -> common.output.line("    " + object.type() + " " + object.name()));
+    }
+  }
+
+  private void dry(Preparation job, Run run, Progress progress) {
+    Output output = common.output;
+    Changes changes = Changes.of(job, progress);
+    if (common.json) {
+      output.json(json -> RunJson.dry(json, job, run, changes));
+      return;
+    }
+    describe(job, run);
+    output.line();
+    TextTable table = new TextTable("column", "masked as", ">cells that change");
+    changes
+        .cells()
+        .forEach(
+            (column, cells) -> {
+              TablePlan.ColumnPlan plan = job.plan().table(column.table()).column(column.column());
+              table.row(
+                  column, plan.masked() ? plan.kindName() : "made NULL", Output.number(cells));
+            });
+    output.table(table);
+    output.line();
+    output.line(
+        "Dry: nothing was written. A run would write "
+            + Output.counted(job.selection().size(), "row")
+            + " into "
+            + run.into().title()
+            + ", and change "
+            + Output.counted(changes.totalCells(), "cell")
+            + " in "
+            + Output.counted(changes.rows(), "row")
+            + " on the way.");
+    output.flush();
+  }
+
+  private void report(Preparation job, Run run, Run.Result result, Duration took) {
+    Output output = common.output;
+    if (common.json) {
+      output.json(json -> RunJson.result(json, job, run, result, took));
+      return;
+    }
+    Findings.print(output, result.findings());
+    output.line();
+    if (result.committed()) {
+      output.line(
+          output.paint(Output.Tone.GOOD, "Done: ")
+              + Output.counted(job.selection().size(), "row")
+              + " in "
+              + Output.counted(result.rows().size(), "table")
+              + " written into "
+              + run.into().title()
+              + " in "
+              + Output.duration(took)
+              + ".");
+      output.line("Next: yemble verify, any day later; or open " + run.target().description());
+    } else {
+      output.line(
+          output.paint(Output.Tone.BAD, "Not loaded: ")
+              + "a check fails, and "
+              + run.into().title()
+              + " is as it was.");
+    }
+    output.flush();
+  }
+}

@@ -1,0 +1,91 @@
+package yemble.cli;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+
+/** Columns of text that line up; numbers to the right. What is too wide is cut with an ellipsis. */
+final class TextTable {
+  private static final String INDENT = "  ";
+  private static final int GAP = 2;
+
+  private final String[] headings;
+  private final List<String[]> rows = new ArrayList<>();
+  private final List<Output.Tone> tones = new ArrayList<>();
+
+  /** With a heading a column; one that begins with {@code >} is a column of numbers. */
+  TextTable(String... headings) {
+    this.headings = headings;
+  }
+
+  TextTable row(Object... cells) {
+    return row(Output.Tone.PLAIN, cells);
+  }
+
+  TextTable row(Output.Tone tone, Object... cells) {
+    rows.add(
+        Arrays.stream(cells)
+            .map(cell -> cell == null ? "" : cell.toString())
+            .toArray(String[]::new));
+    tones.add(tone);
+    return this;
+  }
+
+  boolean isEmpty() {
+    return rows.isEmpty();
+  }
+
+  List<String> lines(Output output) {
+    int[] widths = widths(output.terminal().width());
+    List<String> lines = new ArrayList<>();
+    String head = line(Arrays.stream(headings).map(TextTable::bare).toArray(String[]::new), widths);
+    if (!head.isBlank()) {
+      lines.add(output.paint(Output.Tone.FAINT, head));
+    }
+    for (int i = 0; i < rows.size(); i++) {
+      lines.add(output.paint(tones.get(i), line(rows.get(i), widths)));
+    }
+    return lines;
+  }
+
+  private static String bare(String heading) {
+    return heading.startsWith(">") ? heading.substring(1) : heading;
+  }
+
+  private int[] widths(int limit) {
+    int[] widths = new int[headings.length];
+    for (int i = 0; i < widths.length; i++) {
+      widths[i] = bare(headings[i]).length();
+      for (String[] row : rows) {
+        widths[i] = Math.max(widths[i], i < row.length ? row[i].length() : 0);
+      }
+    }
+    int total = INDENT.length() + GAP * (widths.length - 1) + Arrays.stream(widths).sum();
+    while (total > limit) {
+      int widest = 0;
+      for (int i = 1; i < widths.length; i++) {
+        widest = widths[i] > widths[widest] ? i : widest;
+      }
+      if (widths[widest] <= 8) {
+        break;
+      }
+      widths[widest]--;
+      total--;
+    }
+    return widths;
+  }
+
+  private String line(String[] cells, int[] widths) {
+    StringBuilder line = new StringBuilder(INDENT);
+    for (int i = 0; i < widths.length; i++) {
+      String cell = i < cells.length ? cells[i] : "";
+      if (cell.length() > widths[i]) {
+        cell = cell.substring(0, widths[i] - 1) + "…";
+      }
+      String padding = " ".repeat(widths[i] - cell.length());
+      line.append(headings[i].startsWith(">") ? padding + cell : cell + padding);
+      line.append(" ".repeat(GAP));
+    }
+    return line.toString().stripTrailing();
+  }
+}

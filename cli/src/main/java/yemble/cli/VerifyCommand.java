@@ -1,0 +1,94 @@
+package yemble.cli;
+
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Parameters;
+import yemble.core.job.Guard;
+import yemble.core.job.Preparation;
+import yemble.core.job.Progress;
+import yemble.core.project.Database;
+import yemble.core.project.Project;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+import yemble.core.verify.Finding;
+import yemble.core.verify.Verifier;
+import yemble.jdbc.Engines;
+
+/** Proof, at any later time. */
+@Command(
+    name = "verify",
+    description = {
+      "Check a loaded target against the source: the same rows, every reference, no leak.",
+      "Reads both databases and writes to neither."
+    },
+    footer = {
+      "%nExamples:",
+      "  yemble verify             the project's only job",
+      "  yemble verify nightly --json",
+      "%nExit codes: 0 everything holds, 1 something fails."
+    })
+final class VerifyCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
+  String job = "";
+
+  @Override
+  public Integer call() {
+    Output output = common.output;
+    Progress progress = ProgressView.of(output);
+    Project project = common.read();
+    Database into = Guard.into(project, project.job(job));
+    try (Preparation preparation =
+        Preparation.of(
+            project, project.job(job), common.environment(), Engines::of, false, progress)) {
+      Engine.Address address = Preparation.address(project.directory(), into, common.environment());
+      try (Reader target = Engines.of(address).open(address)) {
+        progress.begin("verifying", preparation.selection().size());
+        List<Finding> findings =
+            new Verifier(
+                    preparation.source(),
+                    target,
+                    preparation.plan(),
+                    preparation.selection(),
+                    preparation.masks(),
+                    (table, rows) -> progress.advance(rows))
+                .findings();
+        progress.end();
+        print(preparation, into, target, findings);
+        return findings.stream().anyMatch(Finding::fails) ? 1 : 0;
+      }
+    }
+  }
+
+  private void print(Preparation job, Database into, Reader target, List<Finding> findings) {
+    Output output = common.output;
+    if (common.json) {
+      output.json(
+          json -> {
+            json.writeStartObject();
+            json.writeStringField("job", job.job().name());
+            RunJson.database(json, "from", job.from().name(), job.from().environment().toString());
+            RunJson.database(json, "into", into.name(), into.environment().toString());
+            Findings.write(json, findings);
+            json.writeEndObject();
+          });
+      return;
+    }
+    Headings.fromInto(output, job, into.title(), target.description());
+    output.line();
+    Findings.print(output, findings);
+    output.line();
+    long failed = findings.stream().filter(Finding::fails).count();
+    output.line(
+        failed == 0
+            ? output.paint(Output.Tone.GOOD, "Everything holds.")
+            : output.paint(Output.Tone.BAD, Output.counted(failed, "check") + " fails: ")
+                + "load "
+                + into.title()
+                + " again with yemble run, or see who changed it.");
+    output.flush();
+  }
+}

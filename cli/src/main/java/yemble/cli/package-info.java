@@ -1,0 +1,2 @@
+/** The command line: one class a command, and everything a person sees. */
+package yemble.cli;

@@ -1,0 +1,67 @@
+package yemble.core.crypto;
+
+import java.nio.ByteBuffer;
+import java.security.GeneralSecurityException;
+import javax.crypto.Cipher;
+
+/**
+ * Numbers drawn one after another from 16 pseudo-random bytes: the first 16 bytes are the seed
+ * itself, further ones AES of the seed with a counter added to its last four bytes.
+ */
+public final class Draw {
+  private final byte[] seed;
+  private final Cipher cipher;
+  private ByteBuffer block;
+  private int counter;
+
+  Draw(byte[] seed, Cipher cipher) {
+    this.seed = seed;
+    this.cipher = cipher;
+    this.block = ByteBuffer.wrap(seed);
+  }
+
+  /**
+   * A number from 0 to {@code bound - 1}: four bytes taken as an unsigned number, times the bound,
+   * divided by 2^32. For bounds below a million the bias is below 1 in 4,000.
+   */
+  public int below(int bound) {
+    if (block.remaining() < 4) {
+      refill();
+    }
+    return (int) ((Integer.toUnsignedLong(block.getInt()) * bound) >>> 32);
+  }
+
+  /** A text of {@code length} characters, each drawn from an alphabet. */
+  public String text(int length, String alphabet) {
+    StringBuilder text = new StringBuilder(length);
+    for (int i = 0; i < length; i++) {
+      text.append(alphabet.charAt(below(alphabet.length())));
+    }
+    return text.toString();
+  }
+
+  /** As many pseudo-random bytes as asked for. */
+  public byte[] bytes(int length) {
+    byte[] out = new byte[length];
+    for (int at = 0; at < length; ) {
+      if (!block.hasRemaining()) {
+        refill();
+      }
+      int take = Math.min(block.remaining(), length - at);
+      block.get(out, at, take);
+      at += take;
+    }
+    return out;
+  }
+
+  private void refill() {
+    ByteBuffer input = ByteBuffer.wrap(seed.clone());
+    counter++;
+    input.putInt(12, input.getInt(12) + counter);
+    try {
+      block = ByteBuffer.wrap(cipher.doFinal(input.array()));
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+}

@@ -1,0 +1,84 @@
+package yemble.core.crypto;
+
+import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+
+/**
+ * A keyed permutation of the numbers from 0 to size - 1: below a million a table, the numbers
+ * ordered by the first 44 bits of their pseudo-random function (then by the number itself); from a
+ * million on FF1 over bits, walked along its cycle until it lands inside (a bit more than once on
+ * average, never more than twice). Belongs to one thread.
+ */
+public abstract class Permutation {
+  private static final int SMALLEST_FF1 = 1_000_000;
+  private static final int INDEX_BITS = 20;
+
+  private Permutation() {}
+
+  static Permutation of(Prf prf, long size, String tweak) {
+    if (size <= 0) {
+      throw new IllegalArgumentException("a permutation of nothing");
+    }
+    return size < SMALLEST_FF1 ? new Table(prf, (int) size, tweak) : new Cipher(prf, size, tweak);
+  }
+
+  /** Where a number from 0 to size - 1 goes. */
+  public abstract long of(long number);
+
+  /** A table of all numbers, ordered by the PRF of tweak and number. */
+  private static final class Table extends Permutation {
+    private final int[] image;
+
+    Table(Prf prf, int size, String tweak) {
+      byte[] head = (tweak + "#").getBytes(StandardCharsets.UTF_8);
+      ByteBuffer message = ByteBuffer.allocate(head.length + 4).put(head);
+      long[] order = new long[size];
+      for (int i = 0; i < size; i++) {
+        message.putInt(head.length, i);
+        long hash = ByteBuffer.wrap(prf.of(message.array())).getLong();
+        order[i] = (hash & -(1L << INDEX_BITS)) | i;
+      }
+      Arrays.sort(order);
+      image = new int[size];
+      for (int i = 0; i < size; i++) {
+        image[i] = (int) (order[i] & ((1L << INDEX_BITS) - 1));
+      }
+    }
+
+    @Override
+    public long of(long number) {
+      return image[(int) number];
+    }
+  }
+
+  /** FF1 over the bits of the number, with cycle walking. */
+  private static final class Cipher extends Permutation {
+    private final Ff1 ff1;
+    private final long size;
+    private final int rightBits;
+    private final long rightMask;
+    private final long[] halves = new long[2];
+
+    Cipher(Prf prf, long size, String tweak) {
+      int bits = Math.max(20, 64 - Long.numberOfLeadingZeros(size - 1));
+      this.size = size;
+      this.rightBits = bits - bits / 2;
+      this.rightMask = (1L << rightBits) - 1;
+      byte[] shortTweak = Arrays.copyOf(prf.of(tweak), 7);
+      this.ff1 = new Ff1(prf.key(), shortTweak, 2, bits);
+    }
+
+    @Override
+    public long of(long number) {
+      long next = number;
+      do {
+        halves[0] = next >>> rightBits;
+        halves[1] = next & rightMask;
+        ff1.encrypt(halves);
+        next = (halves[0] << rightBits) | halves[1];
+      } while (next < 0 || next >= size);
+      return next;
+    }
+  }
+}

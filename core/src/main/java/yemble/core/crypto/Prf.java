@@ -1,0 +1,131 @@
+package yemble.core.crypto;
+
+import java.nio.charset.StandardCharsets;
+import java.security.GeneralSecurityException;
+import java.util.Arrays;
+import javax.crypto.Cipher;
+import javax.crypto.spec.SecretKeySpec;
+
+/**
+ * AES-CMAC (RFC 4493) under one 16-byte key: 16 pseudo-random bytes for any message.
+ *
+ * <p>The cipher and the buffers are reused from call to call, which is what makes a short value
+ * cost one AES call and no allocation but the result. So an object belongs to one thread.
+ */
+public final class Prf {
+  private static final int BLOCK = 16;
+
+  private final Cipher cipher;
+  private final byte[] subkey1;
+  private final byte[] subkey2;
+  private final byte[] state = new byte[BLOCK];
+  private final byte[] key;
+
+  /** With a key of 16 bytes. */
+  public Prf(byte[] key) {
+    this.key = key.clone();
+    this.cipher = aes(key);
+    this.subkey1 = doubled(encrypt(new byte[BLOCK]));
+    this.subkey2 = doubled(subkey1);
+  }
+
+  static Cipher aes(byte[] key) {
+    try {
+      Cipher cipher = Cipher.getInstance("AES/ECB/NoPadding");
+      cipher.init(Cipher.ENCRYPT_MODE, new SecretKeySpec(key, "AES"));
+      return cipher;
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException("this Java has no AES", e);
+    }
+  }
+
+  /** The 16 bytes for the UTF-8 form of a text. */
+  public byte[] of(String text) {
+    byte[] message = text.getBytes(StandardCharsets.UTF_8);
+    return of(message, 0, message.length);
+  }
+
+  /** The 16 bytes for a message. */
+  public byte[] of(byte[] message) {
+    return of(message, 0, message.length);
+  }
+
+  /** The 16 bytes for {@code length} bytes of {@code message} from {@code offset}. */
+  public byte[] of(byte[] message, int offset, int length) {
+    Arrays.fill(state, (byte) 0);
+    int end = offset + length;
+    int at = offset;
+    while (end - at > BLOCK) {
+      xor(state, message, at, BLOCK);
+      encryptState();
+      at += BLOCK;
+    }
+    int rest = end - at;
+    xor(state, message, at, rest);
+    if (rest == BLOCK) {
+      xor(state, subkey1, 0, BLOCK);
+    } else {
+      state[rest] ^= (byte) 0x80;
+      xor(state, subkey2, 0, BLOCK);
+    }
+    encryptState();
+    return state.clone();
+  }
+
+  /** A stream of pseudo-random numbers that depends on the UTF-8 form of a text alone. */
+  public Draw draw(String text) {
+    return new Draw(of(text), cipher);
+  }
+
+  /** A stream of pseudo-random numbers that depends on a message alone. */
+  public Draw draw(byte[] message) {
+    return new Draw(of(message), cipher);
+  }
+
+  /** A pseudo-random permutation of the numbers from 0 to {@code size - 1}. */
+  public Permutation permutation(long size, String tweak) {
+    return Permutation.of(this, size, tweak);
+  }
+
+  /** The key of this function, for ciphers built under it. */
+  byte[] key() {
+    return key;
+  }
+
+  private static void xor(byte[] into, byte[] from, int offset, int length) {
+    for (int i = 0; i < length; i++) {
+      into[i] ^= from[offset + i];
+    }
+  }
+
+  private void encryptState() {
+    try {
+      cipher.doFinal(state, 0, BLOCK, state, 0);
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  private byte[] encrypt(byte[] block) {
+    try {
+      return cipher.doFinal(block);
+    } catch (GeneralSecurityException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** Multiplication by x in GF(2^128), as RFC 4493 makes its subkeys. */
+  private static byte[] doubled(byte[] block) {
+    byte[] out = new byte[BLOCK];
+    int carry = 0;
+    for (int i = BLOCK - 1; i >= 0; i--) {
+      int shifted = ((block[i] & 0xff) << 1) | carry;
+      out[i] = (byte) shifted;
+      carry = shifted >>> 8;
+    }
+    if ((block[0] & 0x80) != 0) {
+      out[BLOCK - 1] ^= (byte) 0x87;
+    }
+    return out;
+  }
+}

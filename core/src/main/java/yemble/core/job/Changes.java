@@ -1,0 +1,76 @@
+package yemble.core.job;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Objects;
+import yemble.core.name.ColumnName;
+import yemble.core.plan.RowChange;
+import yemble.core.plan.TablePlan;
+import yemble.core.schema.Column;
+import yemble.core.store.RowSet;
+
+/** Counts what masking changes, without writing anything. */
+public final class Changes {
+  private final Map<ColumnName, Long> cells = new LinkedHashMap<>();
+  private long rows;
+
+  private Changes() {}
+
+  /** Counts over all rows of a job. */
+  public static Changes of(Preparation job, Progress progress) {
+    Changes changes = new Changes();
+    progress.begin("counting changes", job.selection().size());
+    for (TablePlan table : job.plan().tables()) {
+      changes.count(job, table, progress);
+    }
+    progress.end();
+    return changes;
+  }
+
+  private void count(Preparation job, TablePlan plan, Progress progress) {
+    RowSet in = job.selection().part(plan.table().name()).in();
+    if (in.isEmpty()) {
+      return;
+    }
+    RowChange change = new RowChange(plan, job.selection(), job.masks());
+    long[] changed = new long[plan.columns().size()];
+    job.source()
+        .rows(
+            plan.table(),
+            in,
+            plan.table().written(),
+            (row, values) -> {
+              Object[] before = values.clone();
+              change.apply(row, values);
+              boolean any = false;
+              for (int i = 0; i < values.length; i++) {
+                if (!Objects.deepEquals(before[i], values[i])) {
+                  changed[i]++;
+                  any = true;
+                }
+              }
+              rows += any ? 1 : 0;
+              progress.advance(1);
+            });
+    for (int i = 0; i < changed.length; i++) {
+      Column column = plan.columns().get(i).column();
+      if (changed[i] > 0) {
+        cells.put(plan.table().name(column), changed[i]);
+      }
+    }
+  }
+
+  /** How many cells change in each column where any does. */
+  public Map<ColumnName, Long> cells() {
+    return cells;
+  }
+
+  /** How many rows change at all. */
+  public long rows() {
+    return rows;
+  }
+
+  public long totalCells() {
+    return cells.values().stream().mapToLong(Long::longValue).sum();
+  }
+}

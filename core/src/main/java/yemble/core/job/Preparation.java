@@ -1,0 +1,141 @@
+package yemble.core.job;
+
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.function.Function;
+import yemble.core.crypto.SecretKey;
+import yemble.core.mask.Masks;
+import yemble.core.name.ColumnName;
+import yemble.core.plan.Gate;
+import yemble.core.plan.Plan;
+import yemble.core.project.Database;
+import yemble.core.project.Job;
+import yemble.core.project.KeyFile;
+import yemble.core.project.Project;
+import yemble.core.project.Register;
+import yemble.core.project.RegisterLine;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+import yemble.core.subset.Reach;
+import yemble.core.subset.Request;
+import yemble.core.subset.Requests;
+import yemble.core.subset.Selection;
+
+/**
+ * A job made ready: the source open, the register passed, the plan made, the rows selected. What
+ * every command that looks at a job's rows begins with.
+ */
+public final class Preparation implements AutoCloseable {
+  private final Project project;
+  private final Job job;
+  private final Database from;
+  private final SecretKey key;
+  private final Engine.Witness witness;
+  private final Reader source;
+  private Plan plan;
+  private Selection selection;
+
+  private Preparation(
+      Project project, Job job, SecretKey key, Engine.Witness witness, Reader source) {
+    this.project = project;
+    this.job = job;
+    this.from = project.database(job.from(), job.place());
+    this.key = key;
+    this.witness = witness;
+    this.source = source;
+  }
+
+  /**
+   * Prepares a job.
+   *
+   * @param engines finds the engine of an address
+   * @param witnessed whether the source is remembered as it is before it is opened
+   */
+  public static Preparation of(
+      Project project,
+      Job job,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines,
+      boolean witnessed,
+      Progress progress) {
+    SecretKey key = KeyFile.read(project.directory(), environment);
+    Database from = project.database(job.from(), job.place());
+    Engine.Address address = address(project.directory(), from, environment);
+    Engine engine = engines.apply(address);
+    Register register =
+        Register.read(project.directory().resolve(from.register()), from.register());
+    Engine.Witness witness = witnessed ? engine.witness(address) : null;
+    Preparation preparation = new Preparation(project, job, key, witness, engine.open(address));
+    try {
+      preparation.select(register, progress);
+      return preparation;
+    } catch (RuntimeException e) {
+      preparation.close();
+      throw e;
+    }
+  }
+
+  /** Where a database of the project is. */
+  public static Engine.Address address(
+      Path directory, Database database, Map<String, String> environment) {
+    return new Engine.Address(
+        database.title(),
+        database.url().value(directory, environment),
+        directory,
+        database.user().value(directory, environment),
+        database.password().value(directory, environment));
+  }
+
+  private void select(Register register, Progress progress) {
+    Request request = Requests.of(project, job, source);
+    Map<ColumnName, RegisterLine> decisions = Gate.pass(source.schema(), register, from.register());
+    plan = Plan.of(source.schema(), request, decisions);
+    progress.begin("selecting rows", 0);
+    selection = Reach.of(source, request, key);
+    progress.end();
+  }
+
+  public Project project() {
+    return project;
+  }
+
+  public Job job() {
+    return job;
+  }
+
+  /** The source as the project has it. */
+  public Database from() {
+    return from;
+  }
+
+  public Reader source() {
+    return source;
+  }
+
+  public Plan plan() {
+    return plan;
+  }
+
+  public Selection selection() {
+    return selection;
+  }
+
+  public SecretKey key() {
+    return key;
+  }
+
+  /** What the source was before it was opened; null if nobody asked for it. */
+  public Engine.Witness witness() {
+    return witness;
+  }
+
+  /** Masks for one thread. */
+  public Masks masks() {
+    return new Masks(key, project.asOf());
+  }
+
+  @Override
+  public void close() {
+    source.close();
+  }
+}

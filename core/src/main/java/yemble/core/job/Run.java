@@ -1,0 +1,161 @@
+package yemble.core.job;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import yemble.core.name.TableName;
+import yemble.core.plan.RowChange;
+import yemble.core.plan.TablePlan;
+import yemble.core.project.Database;
+import yemble.core.schema.Table;
+import yemble.core.store.Engine;
+import yemble.core.store.Load;
+import yemble.core.store.Mark;
+import yemble.core.store.RowSet;
+import yemble.core.store.Target;
+import yemble.core.verify.Finding;
+import yemble.core.verify.Verifier;
+
+/** Loads a prepared job into its target: all or nothing, verified before the commit. */
+public final class Run implements AutoCloseable {
+  private final Preparation job;
+  private final Database into;
+  private final Target target;
+  private final List<String> dropped;
+
+  private Run(Preparation job, Database into, Target target, List<String> dropped) {
+    this.job = job;
+    this.into = into;
+    this.target = target;
+    this.dropped = dropped;
+  }
+
+  /**
+   * Looks whether the job's target may be loaded.
+   *
+   * @throws yemble.core.problem.Problem of type REFUSED if it may not
+   */
+  public static Run into(
+      Preparation job, Map<String, String> environment, Function<Engine.Address, Engine> engines) {
+    Database into = Guard.into(job.project(), job.job());
+    Engine.Address from = Preparation.address(job.project().directory(), job.from(), environment);
+    Engine.Address address = Preparation.address(job.project().directory(), into, environment);
+    Engine engine = engines.apply(address);
+    Guard.check(engine, from, into, address);
+    Target target = engine.target(address);
+    return new Run(job, into, target, Guard.replaceable(job.job(), target, job.plan().schema()));
+  }
+
+  /** The target as the project has it. */
+  public Database into() {
+    return into;
+  }
+
+  public Target target() {
+    return target;
+  }
+
+  /** The tables of the target that the load replaces. */
+  public List<String> dropped() {
+    return dropped;
+  }
+
+  /**
+   * What came of a load.
+   *
+   * @param findings of the verification
+   * @param rows loaded, by table
+   * @param committed whether the target holds the load now; it does unless a check fails
+   */
+  public record Result(List<Finding> findings, Map<TableName, Long> rows, boolean committed) {}
+
+  /** Loads, verifies, and commits if everything holds. */
+  public Result load(String tool, String user, Progress progress) {
+    try (Load load = target.load(job.plan().schema(), dropped)) {
+      Map<TableName, Long> rows = copy(load, progress);
+      load.finish(job.plan().schema(), job.source(), mark(tool, user));
+      List<Finding> findings = verify(load, progress);
+      boolean holds = findings.stream().noneMatch(Finding::fails);
+      if (holds) {
+        load.commit();
+      }
+      return new Result(findings, rows, holds);
+    }
+  }
+
+  private Map<TableName, Long> copy(Load load, Progress progress) {
+    Map<TableName, Long> rows = new java.util.LinkedHashMap<>();
+    progress.begin("loading", job.selection().size());
+    for (TablePlan plan : job.plan().tables()) {
+      Table table = plan.table();
+      RowSet in = job.selection().part(table.name()).in();
+      RowChange change = new RowChange(plan, job.selection(), job.masks());
+      try (Load.RowWriter writer = load.rows(table)) {
+        job.source()
+            .rows(
+                table,
+                in,
+                table.written(),
+                (row, values) -> {
+                  change.apply(row, values);
+                  writer.write(row, values);
+                  progress.advance(1);
+                });
+      }
+      rows.put(table.name(), in.size());
+    }
+    progress.end();
+    return rows;
+  }
+
+  private Mark mark(String tool, String user) {
+    List<String> tables = new ArrayList<>();
+    for (Table table : job.plan().schema().tables()) {
+      tables.add(table.name().name());
+    }
+    return new Mark(
+        tool,
+        job.job().name(),
+        job.from().title(),
+        user,
+        job.key().fingerprint(),
+        job.selection().size(),
+        tables);
+  }
+
+  private List<Finding> verify(Load load, Progress progress) {
+    progress.begin("verifying", job.selection().size());
+    List<Finding> findings =
+        new ArrayList<>(
+            new Verifier(
+                    job.source(),
+                    load.reader(),
+                    job.plan(),
+                    job.selection(),
+                    job.masks(),
+                    (table, rows) -> progress.advance(rows))
+                .findings());
+    if (job.witness() != null) {
+      findings.add(sourceUntouched(job.witness()));
+    }
+    progress.end();
+    return findings;
+  }
+
+  private static Finding sourceUntouched(Engine.Witness witness) {
+    boolean unchanged = witness.unchanged();
+    return new Finding(
+        "source untouched",
+        unchanged ? Finding.Result.HOLDS : Finding.Result.FAILS,
+        witness.method(),
+        unchanged
+            ? List.of()
+            : List.of("the source is not what it was when the run began: another program wrote?"));
+  }
+
+  @Override
+  public void close() {
+    target.close();
+  }
+}

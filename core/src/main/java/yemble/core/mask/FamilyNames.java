@@ -1,0 +1,38 @@
+package yemble.core.mask;
+
+import java.util.List;
+
+/** Family names made of two parts each, the first of a list and the second of another. */
+final class FamilyNames implements Names.Vocabulary {
+  private final List<String> first;
+  private final List<String> second;
+
+  private FamilyNames(List<String> first, List<String> second) {
+    this.first = first;
+    this.second = second;
+  }
+
+  static FamilyNames load() {
+    return new FamilyNames(Vocabularies.load("family-first"), Vocabularies.load("family-second"));
+  }
+
+  @Override
+  public int size(String word) {
+    return first.size() * second.size();
+  }
+
+  @Override
+  public String word(String original, int index) {
+    return joined(first.get(index / second.size()), second.get(index % second.size()));
+  }
+
+  /** Three equal letters in a row become two. */
+  private static String joined(String head, String tail) {
+    int end = head.length();
+    boolean three =
+        end > 1
+            && head.charAt(end - 1) == head.charAt(end - 2)
+            && head.charAt(end - 1) == tail.charAt(0);
+    return three ? head + tail.substring(1) : head + tail;
+  }
+}

@@ -1,0 +1,68 @@
+package yemble.core.mask;
+
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * Given names, chosen so that the gender that a reader would believe stays: by the lists where the
+ * name stands in one of them, else by its ending, else from all of them.
+ */
+final class GivenNames implements Names.Vocabulary {
+  private static final List<String> FEMALE_ENDINGS =
+      List.of("a", "ie", "ette", "elle", "ine", "yn", "lyn", "een", "beth", "th", "wen");
+  private static final List<String> MALE_ENDINGS =
+      List.of("o", "us", "ard", "bert", "ric", "rick", "ton", "son", "mir", "an", "en", "on", "or");
+
+  private final List<String> female;
+  private final List<String> male;
+  private final List<String> all;
+  private final Set<String> knownFemale;
+  private final Set<String> knownMale;
+
+  private GivenNames(List<String> female, List<String> male) {
+    this.female = female;
+    this.male = male;
+    this.all = new java.util.ArrayList<>(female);
+    all.addAll(male);
+    this.knownFemale = lower(female);
+    this.knownMale = lower(male);
+  }
+
+  static GivenNames load() {
+    return new GivenNames(Vocabularies.load("given-female"), Vocabularies.load("given-male"));
+  }
+
+  private static Set<String> lower(List<String> words) {
+    Set<String> lower = new HashSet<>();
+    words.forEach(word -> lower.add(Letters.lower(word)));
+    return lower;
+  }
+
+  private List<String> choices(String word) {
+    boolean isFemale = knownFemale.contains(word);
+    boolean isMale = knownMale.contains(word);
+    if (isFemale != isMale) {
+      return isFemale ? female : male;
+    }
+    if (!isFemale) {
+      if (FEMALE_ENDINGS.stream().anyMatch(word::endsWith)) {
+        return female;
+      }
+      if (MALE_ENDINGS.stream().anyMatch(word::endsWith)) {
+        return male;
+      }
+    }
+    return all;
+  }
+
+  @Override
+  public int size(String word) {
+    return choices(word).size();
+  }
+
+  @Override
+  public String word(String original, int index) {
+    return choices(original).get(index);
+  }
+}

@@ -1,0 +1,14 @@
+package yemble.core.mask;
+
+import java.util.function.Function;
+
+/**
+ * A sort of personal data, defined in this one place.
+ *
+ * @param name what the register calls it; also the scope of its mask
+ * @param meaning what a column of the kind holds, in a few words
+ * @param becomes what the mask makes of a value, in a few words
+ * @param mask makes the mask
+ */
+public record Kind(
+    String name, Category category, String meaning, String becomes, Function<Masks, Mask> mask) {}

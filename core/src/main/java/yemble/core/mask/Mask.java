@@ -1,0 +1,20 @@
+package yemble.core.mask;
+
+/**
+ * How one value becomes another: a pure function of the text, under the key and the scope it was
+ * made with. Belongs to one thread, since it reuses a cipher.
+ */
+public interface Mask {
+  /**
+   * The replacement of a text that is not empty.
+   *
+   * @return never null and never empty
+   */
+  String apply(String text);
+
+  /**
+   * Whether different values always, or but for a chance that is negligible for a billion values,
+   * become different ones.
+   */
+  boolean keepsDifferent();
+}

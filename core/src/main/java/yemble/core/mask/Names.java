@@ -1,0 +1,144 @@
+package yemble.core.mask;
+
+import java.util.Set;
+import yemble.core.crypto.Draw;
+import yemble.core.crypto.Prf;
+
+/**
+ * The mask of a name column: every word of it becomes another name. Words are told apart by spaces,
+ * hyphens and the like, which stay, as do particles (van, de la), titles, and values that only say
+ * that nothing is known.
+ *
+ * <p>Normal form of a word: its letters in lower case ({@link Letters}). Its case style stays.
+ */
+final class Names implements Mask {
+  private static final Set<String> PARTICLES =
+      Set.of(
+          "van", "von", "vom", "zu", "zur", "zum", "de", "del", "della", "der", "den", "des", "di",
+          "da", "do", "dos", "das", "du", "la", "le", "las", "los", "ten", "ter", "te", "af", "av",
+          "al", "el", "bin", "ibn", "bint", "y", "e", "und", "and");
+  private static final Set<String> TITLES =
+      Set.of(
+          "dr", "prof", "mr", "mrs", "ms", "miss", "mx", "sir", "dame", "rev", "fr", "capt", "herr",
+          "frau", "mme", "mlle", "sr", "sra", "jr", "ii", "iii", "iv", "phd", "md", "esq", "dipl",
+          "ing");
+  private static final Set<String> NOTHING =
+      Set.of(
+          "n/a",
+          "na",
+          "n.a.",
+          "none",
+          "null",
+          "nil",
+          "unknown",
+          "not known",
+          "anonymous",
+          "-",
+          "--",
+          "?",
+          "tbd",
+          "test",
+          "xxx",
+          "x",
+          "deleted");
+
+  /** The words that names become. */
+  interface Vocabulary {
+    /** The number of words to choose from for a word in lower case. */
+    int size(String word);
+
+    /** A word by its number, written with a capital. */
+    String word(String original, int index);
+  }
+
+  private final Prf prf;
+  private final Vocabulary vocabulary;
+
+  Names(Prf prf, Vocabulary vocabulary) {
+    this.prf = prf;
+    this.vocabulary = vocabulary;
+  }
+
+  @Override
+  public boolean keepsDifferent() {
+    return false;
+  }
+
+  /** Whether a value says that there is none. */
+  static boolean saysNothing(String text) {
+    return NOTHING.contains(Letters.lower(text.strip()));
+  }
+
+  /** Whether a word is a particle or a title rather than a name, looked at without case. */
+  static boolean isAround(String word) {
+    String lower = Letters.lower(word);
+    return PARTICLES.contains(lower) || TITLES.contains(lower);
+  }
+
+  @Override
+  public String apply(String text) {
+    if (saysNothing(text)) {
+      return text;
+    }
+    StringBuilder out = new StringBuilder(text.length() + 8);
+    boolean single = !containsSeveralWords(text);
+    for (int at = 0; at < text.length(); ) {
+      int end = wordEnd(text, at);
+      if (end == at) {
+        out.append(other(text.charAt(at++)));
+      } else {
+        String word = text.substring(at, end);
+        out.append(!single && isAround(word) ? word : word(word));
+        at = end;
+      }
+    }
+    return out.toString();
+  }
+
+  private static boolean containsSeveralWords(String text) {
+    int first = 0;
+    while (first < text.length() && !Letters.isWord(text.charAt(first))) {
+      first++;
+    }
+    for (int at = wordEnd(text, first); at < text.length(); at++) {
+      if (Letters.isLetter(text.charAt(at))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** The position after the word that begins at {@code at}. */
+  static int wordEnd(String text, int at) {
+    int end = at;
+    while (end < text.length() && Letters.isWord(text.charAt(end))) {
+      end++;
+    }
+    return end;
+  }
+
+  /** A digit becomes another; everything else between words stays. */
+  private char other(char c) {
+    if (c < '0' || c > '9') {
+      return c;
+    }
+    return (char) ('0' + prf.draw("digit " + c).below(10));
+  }
+
+  /** The replacement of one word; a single letter becomes a single letter. */
+  String word(String word) {
+    String lower = Letters.lower(word);
+    Draw draw = prf.draw(lower);
+    if (word.length() == 1) {
+      char letter = (char) ('A' + draw.below(26));
+      return Letters.lower(word).equals(word) ? Letters.lower("" + letter) : "" + letter;
+    }
+    int size = vocabulary.size(lower);
+    int index = draw.below(size);
+    String replacement = vocabulary.word(lower, index);
+    if (Letters.lower(replacement).equals(lower)) {
+      replacement = vocabulary.word(lower, (index + 1) % size);
+    }
+    return Letters.inCaseOf(word, replacement);
+  }
+}

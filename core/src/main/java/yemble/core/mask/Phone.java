@@ -1,0 +1,79 @@
+package yemble.core.mask;
+
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import yemble.core.crypto.Permutation;
+import yemble.core.crypto.Prf;
+
+/**
+ * The mask of a telephone number: its last seven digits are permuted, everything before them, the
+ * format and an extension stay. So country, area and type of line stay, and a number masks alike in
+ * national and international form. Of a number below nine digits the first two stay.
+ *
+ * <p>Normal form: the digits without the extension. A bijection: different numbers stay different.
+ */
+final class Phone implements Mask {
+  private static final Pattern EXTENSION =
+      Pattern.compile("\\s*(?:x|ext\\.?|#|;ext=)\\s*[0-9]{1,6}\\s*$", Pattern.CASE_INSENSITIVE);
+  private static final int MASKED = 7;
+  private static final int LEAST = 3;
+
+  private final Prf prf;
+  private final Shape shape;
+  private final Permutation[] permutations = new Permutation[MASKED + 1];
+
+  Phone(Prf prf, Shape shape) {
+    this.prf = prf;
+    this.shape = shape;
+  }
+
+  @Override
+  public boolean keepsDifferent() {
+    return true;
+  }
+
+  @Override
+  public String apply(String text) {
+    Matcher extension = EXTENSION.matcher(text);
+    int end = extension.find() ? extension.start() : text.length();
+    int digits = 0;
+    for (int i = 0; i < end; i++) {
+      digits += isDigit(text.charAt(i)) ? 1 : 0;
+    }
+    if (digits < LEAST) {
+      return shape.apply(text);
+    }
+    int masked = Math.min(MASKED, digits - 2);
+    char[] out = text.toCharArray();
+    long number = 0;
+    long place = 1;
+    int from = end;
+    for (int left = masked; left > 0; ) {
+      char c = out[--from];
+      if (isDigit(c)) {
+        number += place * (c - '0');
+        place *= 10;
+        left--;
+      }
+    }
+    long replaced = permutation(masked, place).of(number);
+    for (int i = end - 1; i >= from; i--) {
+      if (isDigit(out[i])) {
+        out[i] = (char) ('0' + replaced % 10);
+        replaced /= 10;
+      }
+    }
+    return new String(out);
+  }
+
+  private Permutation permutation(int digits, long size) {
+    if (permutations[digits] == null) {
+      permutations[digits] = prf.permutation(size, "last " + digits);
+    }
+    return permutations[digits];
+  }
+
+  private static boolean isDigit(char c) {
+    return c >= '0' && c <= '9';
+  }
+}

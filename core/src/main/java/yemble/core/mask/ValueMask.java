@@ -1,0 +1,57 @@
+package yemble.core.mask;
+
+import yemble.core.store.Values;
+
+/**
+ * Carries a mask of texts over to values of any type: NULL and the empty text stay, a number is
+ * masked by its text and becomes a number again, a binary value keeps its length alone.
+ */
+public final class ValueMask {
+  private final Mask mask;
+  private final Shape blobs;
+
+  ValueMask(Mask mask, Shape blobs) {
+    this.mask = mask;
+    this.blobs = blobs;
+  }
+
+  /** The replacement of a value, of the same type wherever the mask's text can be read as one. */
+  public Object apply(Object value) {
+    if (value == null) {
+      return null;
+    }
+    if (value instanceof byte[] blob) {
+      return blob.length == 0 ? blob : blobs.apply(blob);
+    }
+    String text = Values.text(value);
+    if (text.isEmpty()) {
+      return value;
+    }
+    String masked = mask.apply(text);
+    if (value instanceof Long) {
+      return asLong(masked);
+    }
+    return value instanceof Double ? asDouble(masked) : masked;
+  }
+
+  private static Object asLong(String text) {
+    try {
+      return Long.valueOf(text);
+    } catch (NumberFormatException e) {
+      return text;
+    }
+  }
+
+  private static Object asDouble(String text) {
+    try {
+      return Double.valueOf(text);
+    } catch (NumberFormatException e) {
+      return text;
+    }
+  }
+
+  /** Whether different values stay different. */
+  public boolean keepsDifferent() {
+    return mask.keepsDifferent();
+  }
+}

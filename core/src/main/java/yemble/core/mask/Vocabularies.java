@@ -1,0 +1,32 @@
+package yemble.core.mask;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.List;
+
+/**
+ * Word lists that ship with the tool, one folder a mask version: lists of words parted by spaces.
+ */
+final class Vocabularies {
+  private Vocabularies() {}
+
+  static List<String> load(String name) {
+    try (InputStream in = Vocabularies.class.getResourceAsStream("v1/" + name + ".txt");
+        BufferedReader reader =
+            new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8))) {
+      return reader
+          .lines()
+          .filter(line -> !line.startsWith("#"))
+          .flatMap(line -> Arrays.stream(line.strip().split("\\s+")))
+          .filter(word -> !word.isEmpty())
+          .toList();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+}

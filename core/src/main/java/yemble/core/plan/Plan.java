@@ -1,0 +1,93 @@
+package yemble.core.plan;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import yemble.core.name.ColumnName;
+import yemble.core.name.TableName;
+import yemble.core.problem.Problem;
+import yemble.core.project.RegisterLine;
+import yemble.core.project.RegisterLine.Decision;
+import yemble.core.schema.Column;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.subset.Request;
+import yemble.core.subset.Rule;
+
+/** What a job does to every column: made from the register, checked against the links. */
+public final class Plan {
+  private final Schema schema;
+  private final Request request;
+  private final Map<TableName, TablePlan> tables = new LinkedHashMap<>();
+
+  private Plan(Schema schema, Request request) {
+    this.schema = schema;
+    this.request = request;
+  }
+
+  /**
+   * The plan of a request.
+   *
+   * @param decisions of every column of the schema, as {@link Gate#pass} returns them
+   * @throws Problem of type USAGE if a link joins columns that would no longer agree
+   */
+  public static Plan of(Schema schema, Request request, Map<ColumnName, RegisterLine> decisions) {
+    Plan plan = new Plan(schema, request);
+    for (Table table : schema.tables()) {
+      List<TablePlan.ColumnPlan> columns = new ArrayList<>();
+      for (Column column : table.written()) {
+        RegisterLine line = decisions.get(table.name(column));
+        boolean masked = line.decision() == Decision.MASK;
+        columns.add(new TablePlan.ColumnPlan(column, masked, masked ? line.kind() : ""));
+      }
+      plan.tables.put(table.name(), new TablePlan(table, columns));
+    }
+    request.rules().forEach(plan::checkLink);
+    return plan;
+  }
+
+  public Schema schema() {
+    return schema;
+  }
+
+  public Request request() {
+    return request;
+  }
+
+  /** The plan of every table, in the order of the schema. */
+  public Iterable<TablePlan> tables() {
+    return tables.values();
+  }
+
+  public TablePlan table(TableName name) {
+    return tables.get(name);
+  }
+
+  private void checkLink(Rule rule) {
+    if (rule.cut()) {
+      return;
+    }
+    TablePlan child = tables.get(rule.link().child());
+    TablePlan parent = tables.get(rule.link().parent());
+    for (int i = 0; i < rule.link().childColumns().size(); i++) {
+      TablePlan.ColumnPlan from = child.column(rule.link().childColumns().get(i));
+      TablePlan.ColumnPlan to = parent.column(rule.link().parentColumns().get(i));
+      if (from == null || to == null) {
+        continue;
+      }
+      if (from.masked() != to.masked() || !from.kind().equals(to.kind())) {
+        throw Problem.usage("the link " + rule.link() + " would break")
+            .at(rule.place().isEmpty() ? "the register" : rule.place())
+            .because(
+                said(child, from) + ", and " + said(parent, to) + ": equal values would differ")
+            .remedy("decide alike for both columns, with the same kind");
+      }
+    }
+  }
+
+  private static String said(TablePlan table, TablePlan.ColumnPlan column) {
+    return table.table().name(column.column())
+        + (column.masked() ? " is masked as " + column.kindName() : " is kept");
+  }
+}

@@ -1,0 +1,49 @@
+package yemble.core.plan;
+
+import java.util.List;
+import java.util.stream.IntStream;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
+
+/**
+ * What happens to the columns of a table.
+ *
+ * @param columns those that are written, in the order of {@link Table#written()}
+ */
+public record TablePlan(Table table, List<ColumnPlan> columns) {
+  public TablePlan {
+    columns = List.copyOf(columns);
+  }
+
+  /**
+   * A column.
+   *
+   * @param masked whether its values are replaced
+   * @param kind the kind whose mask does it; an empty string for the mask that keeps the shape
+   */
+  public record ColumnPlan(Column column, boolean masked, String kind) {
+    /** The kind, or the word for none. */
+    public String kindName() {
+      return kind.isEmpty() ? yemble.core.mask.Kinds.SHAPE : kind;
+    }
+  }
+
+  /** The positions of the masked columns among those that are written. */
+  public int[] masked() {
+    return IntStream.range(0, columns.size()).filter(i -> columns.get(i).masked()).toArray();
+  }
+
+  /** The position of a written column; -1 if it is not written. */
+  public int position(String column) {
+    return IntStream.range(0, columns.size())
+        .filter(i -> columns.get(i).column().name().equals(column))
+        .findFirst()
+        .orElse(-1);
+  }
+
+  /** The plan of a column by its exact name; null for one that is not written. */
+  public ColumnPlan column(String name) {
+    int position = position(name);
+    return position < 0 ? null : columns.get(position);
+  }
+}

@@ -1,0 +1,61 @@
+package yemble.core.problem;
+
+import java.util.Collection;
+import java.util.Optional;
+
+/** Finds the known word that an unknown one was probably meant to be. */
+public final class Nearest {
+  private Nearest() {}
+
+  /**
+   * The known word at the least edit distance from {@code word}, letters compared without case, if
+   * it is near enough to be meant: at most a third of the word's length, and at least one edit.
+   */
+  public static Optional<String> to(String word, Collection<String> known) {
+    int limit = Math.max(1, (word.length() + 2) / 3);
+    String best = null;
+    int least = limit + 1;
+    for (String candidate : known) {
+      int distance = distance(word.toLowerCase(), candidate.toLowerCase());
+      if (distance < least) {
+        least = distance;
+        best = candidate;
+      }
+    }
+    return Optional.ofNullable(best);
+  }
+
+  /** A sentence for the user: the nearest word, or all of them where they are few. */
+  public static String hint(String word, Collection<String> known) {
+    Optional<String> nearest = to(word, known);
+    if (nearest.isPresent()) {
+      return "did you mean \"" + nearest.get() + "\"?";
+    }
+    if (known.isEmpty()) {
+      return "";
+    }
+    return "known here: " + String.join(", ", known.stream().limit(20).toList());
+  }
+
+  /** Optimal string alignment distance: Damerau-Levenshtein with adjacent transpositions. */
+  private static int distance(String a, String b) {
+    int[][] d = new int[a.length() + 1][b.length() + 1];
+    for (int i = 0; i <= a.length(); i++) {
+      for (int j = 0; j <= b.length(); j++) {
+        if (i == 0 || j == 0) {
+          d[i][j] = i + j;
+          continue;
+        }
+        int change = a.charAt(i - 1) == b.charAt(j - 1) ? 0 : 1;
+        d[i][j] = Math.min(Math.min(d[i - 1][j], d[i][j - 1]) + 1, d[i - 1][j - 1] + change);
+        if (i > 1
+            && j > 1
+            && a.charAt(i - 1) == b.charAt(j - 2)
+            && a.charAt(i - 2) == b.charAt(j - 1)) {
+          d[i][j] = Math.min(d[i][j], d[i - 2][j - 2] + 1);
+        }
+      }
+    }
+    return d[a.length()][b.length()];
+  }
+}

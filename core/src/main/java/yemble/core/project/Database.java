@@ -1,0 +1,27 @@
+package yemble.core.project;
+
+/**
+ * A database of the project.
+ *
+ * @param name what the project calls it
+ * @param user empty if the URL or the server's own ways say who signs in
+ * @param password {@link Setting#NONE} if none is needed
+ * @param confirmed the identity that a person wrote down for the guard, or an empty string
+ * @param register the file of its register, relative to the project's folder
+ * @param place where the database stands in the project file
+ */
+public record Database(
+    String name,
+    Setting url,
+    Setting user,
+    Setting password,
+    Environment environment,
+    String confirmed,
+    String register,
+    Place place) {
+
+  /** The name with its environment, as every output shows it. */
+  public String title() {
+    return name + " (" + environment + ")";
+  }
+}

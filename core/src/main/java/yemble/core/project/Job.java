@@ -1,0 +1,39 @@
+package yemble.core.project;
+
+import java.util.List;
+
+/**
+ * A named piece of work.
+ *
+ * @param from the name of the source
+ * @param into the name of the target, or an empty string
+ * @param picks where the subset starts; none means everything
+ * @param whole tables that are in with all their rows, as written
+ * @param empty tables that stay without rows, as written
+ */
+public record Job(
+    String name,
+    String from,
+    String into,
+    Load load,
+    List<Pick> picks,
+    List<Named> whole,
+    List<Named> empty,
+    Place place) {
+  public Job {
+    picks = List.copyOf(picks);
+    whole = List.copyOf(whole);
+    empty = List.copyOf(empty);
+  }
+
+  /** A table's name as written, and where. */
+  public record Named(String name, Place place) {}
+
+  /** How a target is loaded. */
+  public enum Load {
+    /** Refused unless the target holds nothing. */
+    EMPTY,
+    /** What Yemble made there before is replaced. */
+    REPLACE
+  }
+}

@@ -1,0 +1,103 @@
+package yemble.core.project;
+
+import java.io.IOException;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermission;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.Map;
+import java.util.Set;
+import yemble.core.crypto.SecretKey;
+import yemble.core.problem.Problem;
+
+/**
+ * The project's key: in the environment variable {@code YEMBLE_KEY} if it is set, else in the file
+ * {@code yemble.key}, which only its owner may read.
+ */
+public final class KeyFile {
+  public static final String VARIABLE = "YEMBLE_KEY";
+
+  private KeyFile() {}
+
+  /** The key of the project in a folder. */
+  public static SecretKey read(Path directory, Map<String, String> environment) {
+    String variable = environment.get(VARIABLE);
+    if (variable != null) {
+      return SecretKey.parse(variable)
+          .orElseThrow(
+              () ->
+                  Problem.usage("the environment variable " + VARIABLE + " does not hold a key")
+                      .because("a key is 32 bytes in base64url, 43 characters"));
+    }
+    Path file = directory.resolve(Project.KEY_FILE);
+    try {
+      requirePrivate(file);
+      return SecretKey.parse(Files.readString(file))
+          .orElseThrow(
+              () ->
+                  Problem.usage("this file does not hold a key")
+                      .at(Project.KEY_FILE)
+                      .because("a key is 32 bytes in base64url, 43 characters")
+                      .remedy("restore it from where your team keeps it"));
+    } catch (NoSuchFileException e) {
+      throw Problem.usage("the key is missing")
+          .at(Project.KEY_FILE)
+          .because("masks are made with the project's secret key")
+          .remedy(
+              "put your team's key there or into "
+                  + VARIABLE
+                  + "; for a new project: yemble key new");
+    } catch (IOException e) {
+      throw Problem.database("the key file cannot be read").at(Project.KEY_FILE).causedBy(e);
+    }
+  }
+
+  private static void requirePrivate(Path file) throws IOException {
+    if (!posix()) {
+      return;
+    }
+    Set<PosixFilePermission> permissions = Files.getPosixFilePermissions(file);
+    permissions.removeIf(permission -> permission.name().startsWith("OWNER"));
+    if (!permissions.isEmpty()) {
+      throw Problem.refused("the key file can be read or changed by others")
+          .at(Project.KEY_FILE)
+          .remedy("chmod 600 " + Project.KEY_FILE);
+    }
+  }
+
+  /** Writes a new key from the system's random source, unless there is one. */
+  public static SecretKey create(Path directory) {
+    SecretKey key = SecretKey.random();
+    write(directory, key);
+    return key;
+  }
+
+  /** Writes a key into a folder that has none. */
+  public static void write(Path directory, SecretKey key) {
+    Path file = directory.resolve(Project.KEY_FILE);
+    if (Files.exists(file)) {
+      throw Problem.refused("there is a key already")
+          .at(Project.KEY_FILE)
+          .because("another key gives every value another mask")
+          .remedy("move the file away first if that is what you want");
+    }
+    try {
+      if (posix()) {
+        Files.createFile(
+            file,
+            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+      }
+      Files.writeString(
+          file, key.reveal() + "\n", StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+    } catch (IOException e) {
+      throw Problem.database("the key file cannot be written").at(Project.KEY_FILE).causedBy(e);
+    }
+  }
+
+  private static boolean posix() {
+    return FileSystems.getDefault().supportedFileAttributeViews().contains("posix");
+  }
+}

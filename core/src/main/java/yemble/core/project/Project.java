@@ -1,0 +1,64 @@
+package yemble.core.project;
+
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import yemble.core.problem.Nearest;
+import yemble.core.problem.Problem;
+
+/**
+ * The project file, read and checked as far as it can be without asking a database.
+ *
+ * @param directory the project's folder
+ * @param asOf the day that ages are counted at
+ */
+public record Project(
+    Path directory,
+    LocalDate asOf,
+    Map<String, Database> databases,
+    List<LinkRule> links,
+    Map<String, Job> jobs) {
+  public static final String FILE = "yemble.yaml";
+  public static final String KEY_FILE = "yemble.key";
+  public static final String STATE = ".yemble";
+  public static final LocalDate DEFAULT_AS_OF = LocalDate.of(2026, 1, 1);
+
+  public Project {
+    links = List.copyOf(links);
+  }
+
+  /** The job of a name; the only one if the name is empty. */
+  public Job job(String name) {
+    if (name.isEmpty()) {
+      if (jobs.size() == 1) {
+        return jobs.values().iterator().next();
+      }
+      throw Problem.usage(
+              jobs.isEmpty() ? "the project has no job" : "which job? The project has several")
+          .at(FILE)
+          .remedy(
+              jobs.isEmpty()
+                  ? "add one under \"jobs:\""
+                  : "name one of: " + String.join(", ", jobs.keySet()));
+    }
+    Job job = jobs.get(name);
+    if (job == null) {
+      throw Problem.usage("there is no job \"" + name + "\"")
+          .at(FILE)
+          .remedy(Nearest.hint(name, jobs.keySet()));
+    }
+    return job;
+  }
+
+  /** A database by its name; {@code place} is where it is spoken of. */
+  public Database database(String name, Place place) {
+    Database database = databases.get(name);
+    if (database == null) {
+      throw place
+          .problem("there is no database \"" + name + "\"")
+          .remedy(Nearest.hint(name, databases.keySet()));
+    }
+    return database;
+  }
+}

@@ -1,0 +1,196 @@
+package yemble.core.project;
+
+import java.math.BigDecimal;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import yemble.core.name.LinkName;
+
+/** Reads {@code yemble.yaml}. Every message names the place. */
+public final class ProjectFile {
+  private static final Set<String> TOP =
+      Set.of("version", "mask-version", "as-of", "databases", "links", "jobs");
+  private static final Set<String> DATABASE =
+      Set.of("url", "user", "password", "environment", "confirmed", "register");
+  private static final Set<String> LINK =
+      Set.of("follow", "where", "if", "at-most", "cut", "broken");
+  private static final Set<String> JOB = Set.of("from", "into", "load", "pick", "whole", "empty");
+  private static final Set<String> PICK = Set.of("where", "share", "rows");
+
+  private ProjectFile() {}
+
+  /** The project in a folder. */
+  public static Project read(Path directory) {
+    YamlValue top = YamlValue.read(directory.resolve(Project.FILE), Project.FILE);
+    Map<String, YamlValue> fields = top.fields(TOP);
+    version(top, fields.get("version"), "version");
+    if (fields.containsKey("mask-version")) {
+      version(top, fields.get("mask-version"), "mask-version");
+    }
+    Map<String, Database> databases = new LinkedHashMap<>();
+    for (var entry : entries(fields.get("databases"))) {
+      Database database = database(entry.getKey(), entry.getValue());
+      databases.put(database.name(), database);
+    }
+    List<LinkRule> links = new ArrayList<>();
+    for (var entry : entries(fields.get("links"))) {
+      links.add(link(entry.getKey(), entry.getValue()));
+    }
+    Map<String, Job> jobs = new LinkedHashMap<>();
+    for (var entry : entries(fields.get("jobs"))) {
+      Job job = job(entry.getKey(), entry.getValue());
+      jobs.put(job.name(), job);
+    }
+    Project project = new Project(directory, asOf(fields.get("as-of")), databases, links, jobs);
+    jobs.values().forEach(job -> checkDatabases(project, job));
+    return project;
+  }
+
+  private static List<Map.Entry<YamlValue, YamlValue>> entries(YamlValue section) {
+    return section == null ? List.of() : section.entries();
+  }
+
+  private static void version(YamlValue top, YamlValue value, String word) {
+    if (value == null) {
+      throw top.place()
+          .problem("the word \"" + word + "\" is missing")
+          .remedy("begin the file with \"" + word + ": 1\"");
+    }
+    if (!value.word().equals("1")) {
+      throw value.place().problem("this Yemble knows " + word + " 1 only");
+    }
+  }
+
+  private static LocalDate asOf(YamlValue value) {
+    if (value == null) {
+      return Project.DEFAULT_AS_OF;
+    }
+    try {
+      return LocalDate.parse(value.word());
+    } catch (DateTimeParseException e) {
+      throw value.place().problem("expected a day here").remedy("write it as 2026-01-01");
+    }
+  }
+
+  private static Setting setting(YamlValue value) {
+    return value == null ? Setting.NONE : new Setting(value.word(), value.place());
+  }
+
+  private static Database database(YamlValue name, YamlValue body) {
+    Map<String, YamlValue> fields = body.fields(DATABASE);
+    if (!fields.containsKey("url")) {
+      throw name.place()
+          .problem("the database \"" + name.word() + "\" has no url")
+          .remedy("add one, for example url: jdbc:sqlite:live.db");
+    }
+    YamlValue environment = fields.get("environment");
+    return new Database(
+        name.word(),
+        setting(fields.get("url")),
+        setting(fields.get("user")),
+        setting(fields.get("password")),
+        environment == null ? Environment.PRODUCTION : environment.oneOf(Environment.class),
+        fields.containsKey("confirmed") ? fields.get("confirmed").word() : "",
+        fields.containsKey("register") ? fields.get("register").word() : "register.csv",
+        name.place());
+  }
+
+  private static LinkRule link(YamlValue name, YamlValue body) {
+    LinkName link =
+        LinkName.parse(name.word())
+            .orElseThrow(
+                () ->
+                    name.place()
+                        .problem("this is not a link: \"" + name.word() + "\"")
+                        .remedy(
+                            "write child.column -> parent.column, or"
+                                + " child.(a, b) -> parent.(c, d)"));
+    Map<String, YamlValue> fields = body.fields(LINK);
+    YamlValue follow = fields.get("follow");
+    YamlValue broken = fields.get("broken");
+    return new LinkRule(
+        link,
+        follow == null ? LinkRule.Follow.CHOSEN : follow.oneOf(LinkRule.Follow.class),
+        fields.containsKey("where") ? fields.get("where").word() : "",
+        fields.containsKey("if") ? fields.get("if").word() : "",
+        fields.containsKey("at-most") ? fields.get("at-most").number(1) : LinkRule.ALL,
+        fields.containsKey("cut") && fields.get("cut").flag(),
+        broken == null ? null : broken.oneOf(LinkRule.Broken.class),
+        name.place());
+  }
+
+  private static Job job(YamlValue name, YamlValue body) {
+    Map<String, YamlValue> fields = body.fields(JOB);
+    if (!fields.containsKey("from")) {
+      throw name.place()
+          .problem("the job \"" + name.word() + "\" does not say where from")
+          .remedy("add from: with the name of a database");
+    }
+    List<Pick> picks = new ArrayList<>();
+    for (var entry : entries(fields.get("pick"))) {
+      picks.add(pick(entry.getKey(), entry.getValue()));
+    }
+    YamlValue load = fields.get("load");
+    return new Job(
+        name.word(),
+        fields.get("from").word(),
+        fields.containsKey("into") ? fields.get("into").word() : "",
+        load == null ? Job.Load.EMPTY : load.oneOf(Job.Load.class),
+        picks,
+        names(fields.get("whole")),
+        names(fields.get("empty")),
+        name.place());
+  }
+
+  private static List<Job.Named> names(YamlValue list) {
+    return list == null
+        ? List.of()
+        : list.items().stream().map(item -> new Job.Named(item.word(), item.place())).toList();
+  }
+
+  private static Pick pick(YamlValue table, YamlValue body) {
+    Map<String, YamlValue> fields = body.fields(PICK);
+    YamlValue where = fields.get("where");
+    return new Pick(
+        table.word(),
+        where == null ? "" : where.word(),
+        where == null ? table.place() : where.place(),
+        fields.containsKey("share") ? share(fields.get("share")) : BigDecimal.ONE,
+        fields.containsKey("rows") ? fields.get("rows").number(1) : Pick.ALL,
+        table.place());
+  }
+
+  private static BigDecimal share(YamlValue value) {
+    String text = value.word();
+    boolean percent = text.endsWith("%");
+    String digits = (percent ? text.substring(0, text.length() - 1) : text).strip();
+    if (!digits.matches("[0-9]{1,3}(\\.[0-9]{1,12})?")) {
+      throw value.place().problem("expected a share here").remedy("write it as 3% or 0.03");
+    }
+    BigDecimal share = new BigDecimal(digits);
+    if (percent) {
+      share = share.movePointLeft(2);
+    }
+    if (share.signum() == 0 || share.compareTo(BigDecimal.ONE) > 0) {
+      throw value.place().problem("a share lies above 0 and at most at 100%");
+    }
+    return share;
+  }
+
+  private static void checkDatabases(Project project, Job job) {
+    project.database(job.from(), job.place());
+    if (!job.into().isEmpty()) {
+      project.database(job.into(), job.place());
+      if (job.into().equals(job.from())) {
+        throw job.place()
+            .problem("the job \"" + job.name() + "\" reads from and writes into the same database")
+            .remedy("name another database after into:");
+      }
+    }
+  }
+}

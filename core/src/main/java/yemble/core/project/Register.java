@@ -1,0 +1,233 @@
+package yemble.core.project;
+
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.JsonToken;
+import com.fasterxml.jackson.dataformat.csv.CsvFactory;
+import com.fasterxml.jackson.dataformat.csv.CsvGenerator;
+import com.fasterxml.jackson.dataformat.csv.CsvParser;
+import com.fasterxml.jackson.dataformat.csv.CsvSchema;
+import java.io.IOException;
+import java.io.StringWriter;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import yemble.core.problem.Nearest;
+import yemble.core.problem.Problem;
+import yemble.core.project.RegisterLine.Decision;
+
+/**
+ * The register: one line a column, in the order of the file. Survives being saved by a spreadsheet:
+ * a byte order mark, CRLF and semicolons are understood.
+ */
+public final class Register {
+  private static final List<String> HEADER =
+      List.of("column", "type", "kind", "decision", "confidence", "evidence", "by", "on", "reason");
+
+  private final Map<String, RegisterLine> lines = new LinkedHashMap<>();
+
+  public Register(Collection<RegisterLine> lines) {
+    for (RegisterLine line : lines) {
+      this.lines.put(line.column(), line);
+    }
+  }
+
+  /** All lines, in the order of the file. */
+  public Collection<RegisterLine> lines() {
+    return lines.values();
+  }
+
+  /** The line of a column as written, {@code table.column}; null if there is none. */
+  public RegisterLine line(String column) {
+    return lines.get(column);
+  }
+
+  /** Reads a register; {@code shown} is the file's name in messages. */
+  public static Register read(Path file, String shown) {
+    String text;
+    try {
+      text = Files.readString(file, StandardCharsets.UTF_8);
+    } catch (NoSuchFileException e) {
+      throw Problem.refused("there is no register")
+          .at(shown)
+          .because("a column that nobody has decided on is never copied")
+          .remedy("\"yemble init\" writes one with every column of the source");
+    } catch (CharacterCodingException e) {
+      throw Problem.usage("the register is not UTF-8 text").at(shown);
+    } catch (IOException e) {
+      throw Problem.database("the register cannot be read").at(shown).causedBy(e);
+    }
+    return parse(text, shown);
+  }
+
+  static Register parse(String text, String shown) {
+    String body = text.startsWith("\uFEFF") ? text.substring(1) : text;
+    String head = body.lines().findFirst().orElse("");
+    char separator = head.contains(";") && !head.contains(",") ? ';' : ',';
+    CsvSchema schema = CsvSchema.emptySchema().withColumnSeparator(separator);
+    Map<String, RegisterLine> lines = new LinkedHashMap<>();
+    try (JsonParser parser =
+        CsvFactory.builder()
+            .enable(CsvParser.Feature.WRAP_AS_ARRAY)
+            .enable(CsvParser.Feature.SKIP_EMPTY_LINES)
+            .enable(CsvParser.Feature.TRIM_SPACES)
+            .build()
+            .createParser(body)) {
+      parser.setSchema(schema);
+      parser.nextToken();
+      int[] positions = null;
+      while (parser.nextToken() == JsonToken.START_ARRAY) {
+        int line = parser.currentLocation().getLineNr();
+        List<String> fields = new ArrayList<>();
+        while (parser.nextToken() != JsonToken.END_ARRAY) {
+          fields.add(parser.getText());
+        }
+        Place place = new Place(shown, line, 1);
+        if (positions == null) {
+          positions = header(fields, place);
+        } else {
+          add(lines, read(fields, positions, place), place);
+        }
+      }
+      if (positions == null) {
+        throw new Place(shown, 1, 1).problem("the register is empty").remedy("yemble init");
+      }
+    } catch (JsonProcessingException e) {
+      throw new Place(shown, e.getLocation() == null ? 1 : e.getLocation().getLineNr(), 1)
+          .problem("this line is not CSV")
+          .remedy("check its quotes and commas");
+    } catch (IOException e) {
+      throw Problem.database("the register cannot be read").at(shown).causedBy(e);
+    }
+    return new Register(lines.values());
+  }
+
+  private static int[] header(List<String> fields, Place place) {
+    for (String field : fields) {
+      if (!HEADER.contains(field)) {
+        throw place
+            .problem("unknown heading \"" + field + "\"")
+            .remedy(Nearest.hint(field, HEADER));
+      }
+    }
+    int[] positions = HEADER.stream().mapToInt(fields::indexOf).toArray();
+    for (String needed : List.of("column", "decision")) {
+      if (!fields.contains(needed)) {
+        throw place
+            .problem("the heading \"" + needed + "\" is missing")
+            .remedy("the first line reads " + String.join(",", HEADER));
+      }
+    }
+    return positions;
+  }
+
+  private static RegisterLine read(List<String> fields, int[] positions, Place place) {
+    String[] ordered = new String[HEADER.size()];
+    for (int i = 0; i < ordered.length; i++) {
+      ordered[i] =
+          positions[i] >= 0 && positions[i] < fields.size() ? fields.get(positions[i]) : "";
+    }
+    if (fields.size() > HEADER.size()) {
+      throw place
+          .problem("this line has " + fields.size() + " fields, not " + HEADER.size())
+          .remedy("put fields that hold a comma into double quotes");
+    }
+    return new RegisterLine(
+        ordered[0],
+        ordered[1],
+        ordered[2],
+        decision(ordered[3], place),
+        ordered[4],
+        ordered[5],
+        ordered[6],
+        ordered[7],
+        ordered[8],
+        place.line());
+  }
+
+  private static Decision decision(String word, Place place) {
+    List<String> known = new ArrayList<>();
+    for (Decision decision : Decision.values()) {
+      if (decision.toString().equals(word.toLowerCase(Locale.ROOT))) {
+        return decision;
+      }
+      known.add(decision.toString());
+    }
+    if (word.isEmpty()) {
+      return Decision.UNDECIDED;
+    }
+    throw place.problem("unknown decision \"" + word + "\"").remedy(Nearest.hint(word, known));
+  }
+
+  private static void add(Map<String, RegisterLine> lines, RegisterLine line, Place place) {
+    RegisterLine first = lines.putIfAbsent(line.column(), line);
+    if (first != null) {
+      throw place
+          .problem(line.column() + " stands here a second time")
+          .because("its first line is line " + first.line())
+          .remedy("keep one of them");
+    }
+  }
+
+  /** The register as the text of its file. */
+  public String toText() {
+    StringWriter text = new StringWriter();
+    CsvSchema schema =
+        CsvSchema.builder()
+            .addColumns(HEADER, CsvSchema.ColumnType.STRING)
+            .setUseHeader(true)
+            .setLineSeparator("\n")
+            .build();
+    try (CsvGenerator generator = new CsvFactory().createGenerator(text)) {
+      generator.setSchema(schema);
+      generator.configure(CsvGenerator.Feature.STRICT_CHECK_FOR_QUOTING, true);
+      generator.configure(JsonGenerator.Feature.AUTO_CLOSE_TARGET, false);
+      for (RegisterLine line : lines.values()) {
+        generator.writeStartArray();
+        for (String field : fields(line)) {
+          generator.writeString(field);
+        }
+        generator.writeEndArray();
+      }
+    } catch (IOException e) {
+      throw new IllegalStateException(e);
+    }
+    return text.toString();
+  }
+
+  private static List<String> fields(RegisterLine line) {
+    return List.of(
+        line.column(),
+        line.type(),
+        line.kind(),
+        line.decision().toString(),
+        line.confidence(),
+        line.evidence(),
+        line.by(),
+        line.on(),
+        line.reason());
+  }
+
+  /** Writes the register, whole or not at all. */
+  public void write(Path file) {
+    Path beside = file.resolveSibling(file.getFileName() + ".new");
+    try {
+      Files.writeString(beside, toText());
+      Files.move(beside, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    } catch (IOException e) {
+      throw Problem.database("the register cannot be written")
+          .at(file.getFileName().toString())
+          .causedBy(e);
+    }
+  }
+}

@@ -1,0 +1,39 @@
+package yemble.core.project;
+
+/**
+ * A line of the register.
+ *
+ * @param column the column as written, {@code table.column}
+ * @param type its declared type when the line was written
+ * @param kind the name of a kind, or an empty string
+ * @param line the line of the file it stands in, from 1; 0 for a line not read from a file
+ */
+public record RegisterLine(
+    String column,
+    String type,
+    String kind,
+    Decision decision,
+    String confidence,
+    String evidence,
+    String by,
+    String on,
+    String reason,
+    int line) {
+
+  /** What is done with a column. */
+  public enum Decision {
+    MASK,
+    KEEP,
+    UNDECIDED;
+
+    @Override
+    public String toString() {
+      return name().toLowerCase(java.util.Locale.ROOT);
+    }
+  }
+
+  /** A line for a column that nobody has decided on. */
+  public static RegisterLine undecided(String column, String type) {
+    return new RegisterLine(column, type, "", Decision.UNDECIDED, "", "", "", "", "", 0);
+  }
+}

@@ -1,0 +1,57 @@
+package yemble.core.project;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * A text of the project file that may refer to the surroundings: {@code ${env:NAME}} is an
+ * environment variable, {@code ${file:PATH}} the content of a file, without its last line end. What
+ * it refers to is looked up only when it is needed, and never shown.
+ */
+public record Setting(String written, Place place) {
+  private static final Pattern REFERENCE = Pattern.compile("\\$\\{([a-z]*):([^}]*)}");
+
+  /** Nothing written. */
+  public static final Setting NONE = new Setting("", new Place("", 0, 0));
+
+  /** The text with its references looked up; relative paths start at {@code directory}. */
+  public String value(Path directory, Map<String, String> environment) {
+    Matcher reference = REFERENCE.matcher(written);
+    StringBuilder value = new StringBuilder();
+    while (reference.find()) {
+      String content =
+          switch (reference.group(1)) {
+            case "env" -> variable(reference.group(2), environment);
+            case "file" -> file(directory, reference.group(2));
+            default ->
+                throw place
+                    .problem("unknown reference \"" + reference.group() + "\"")
+                    .remedy("write ${env:NAME} or ${file:PATH}");
+          };
+      reference.appendReplacement(value, Matcher.quoteReplacement(content));
+    }
+    return reference.appendTail(value).toString();
+  }
+
+  private String variable(String name, Map<String, String> environment) {
+    String content = environment.get(name);
+    if (content == null) {
+      throw place
+          .problem("the environment variable " + name + " is not set")
+          .remedy("set it before calling yemble: export " + name + "=…");
+    }
+    return content;
+  }
+
+  private String file(Path directory, String name) {
+    try {
+      return Files.readString(directory.resolve(name)).replaceFirst("\\R$", "");
+    } catch (IOException e) {
+      throw place.problem("the file " + name + " cannot be read").causedBy(e);
+    }
+  }
+}

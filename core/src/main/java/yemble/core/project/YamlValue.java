@@ -1,0 +1,203 @@
+package yemble.core.project;
+
+import java.io.IOException;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.exceptions.Mark;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
+import yemble.core.problem.Nearest;
+import yemble.core.problem.Problem;
+
+/**
+ * A value of a YAML file with its place. Scalars are read as they are written: {@code no} is a
+ * word, {@code 010} are three digits; what they mean is up to who asks.
+ */
+final class YamlValue {
+  private final Node node;
+  private final String file;
+  private final Place place;
+
+  private YamlValue(Node node, String file) {
+    this.node = node;
+    this.file = file;
+    this.place = place(file, node.getStartMark());
+  }
+
+  /**
+   * The top of a file.
+   *
+   * @param shown the file's name in messages
+   * @throws Problem if the file cannot be read or is not YAML
+   */
+  static YamlValue read(Path file, String shown) {
+    String text;
+    try {
+      text = Files.readString(file, StandardCharsets.UTF_8);
+    } catch (NoSuchFileException e) {
+      throw Problem.usage("there is no project file")
+          .at(shown)
+          .remedy("start a project with \"yemble init\", or name its folder with --project DIR");
+    } catch (CharacterCodingException e) {
+      throw Problem.usage("the file is not UTF-8 text").at(shown).causedBy(e);
+    } catch (IOException e) {
+      throw Problem.usage("the file cannot be read").at(shown).because("the system refuses it");
+    }
+    LoadSettings settings =
+        LoadSettings.builder().setLabel(shown).setAllowDuplicateKeys(true).build();
+    try {
+      Optional<Node> top = new Compose(settings).composeString(text);
+      return new YamlValue(
+          top.orElseThrow(
+              () -> new Place(shown, 1, 1).problem("the file is empty").remedy("see the guide")),
+          shown);
+    } catch (MarkedYamlEngineException e) {
+      Place at =
+          e.getProblemMark()
+              .map(mark -> place(shown, Optional.of(mark)))
+              .orElse(new Place(shown, 1, 1));
+      throw at.problem("this is not YAML: " + e.getProblem())
+          .remedy("check the indentation, colons and quotes at this place");
+    } catch (YamlEngineException e) {
+      throw Problem.usage("this is not YAML").at(shown).causedBy(e);
+    }
+  }
+
+  private static Place place(String file, Optional<Mark> mark) {
+    return mark.map(m -> new Place(file, m.getLine() + 1, m.getColumn() + 1))
+        .orElse(new Place(file, 1, 1));
+  }
+
+  Place place() {
+    return place;
+  }
+
+  /** Whether nothing is written: {@code key:} with nothing behind it, or {@code {}}. */
+  boolean isEmpty() {
+    return (node instanceof ScalarNode scalar && scalar.isPlain() && scalar.getValue().isEmpty())
+        || (node instanceof MappingNode mapping && mapping.getValue().isEmpty());
+  }
+
+  /**
+   * The fields of a mapping whose words are all known; a field with nothing behind it is left out.
+   */
+  Map<String, YamlValue> fields(Collection<String> known) {
+    Map<String, YamlValue> fields = new LinkedHashMap<>();
+    for (Map.Entry<YamlValue, YamlValue> entry : entries()) {
+      String word = entry.getKey().text();
+      if (!known.contains(word)) {
+        throw entry
+            .getKey()
+            .place
+            .problem("unknown word \"" + word + "\"")
+            .remedy(Nearest.hint(word, known));
+      }
+      fields.put(word, entry.getValue());
+    }
+    return fields;
+  }
+
+  /** The entries of a mapping whose keys are the user's own names, in the order of the file. */
+  List<Map.Entry<YamlValue, YamlValue>> entries() {
+    if (isEmpty()) {
+      return List.of();
+    }
+    if (!(node instanceof MappingNode mapping)) {
+      throw place.problem("expected words with values here, one a line: \"word: value\"");
+    }
+    Map<String, Place> seen = new LinkedHashMap<>();
+    List<Map.Entry<YamlValue, YamlValue>> entries = new ArrayList<>();
+    for (NodeTuple tuple : mapping.getValue()) {
+      YamlValue key = new YamlValue(tuple.getKeyNode(), file);
+      Place first = seen.putIfAbsent(key.text(), key.place);
+      if (first != null) {
+        throw key.place
+            .problem("\"" + key.text() + "\" stands here a second time")
+            .because("the first one is at " + first)
+            .remedy("keep one of them");
+      }
+      entries.add(Map.entry(key, new YamlValue(tuple.getValueNode(), file)));
+    }
+    return entries;
+  }
+
+  /** The items of a list. */
+  List<YamlValue> items() {
+    if (isEmpty()) {
+      return List.of();
+    }
+    if (!(node instanceof SequenceNode sequence)) {
+      throw place.problem("expected a list here").remedy("write it as [one, two]");
+    }
+    return sequence.getValue().stream().map(item -> new YamlValue(item, file)).toList();
+  }
+
+  /** The text of a scalar, as it is written. */
+  String text() {
+    if (!(node instanceof ScalarNode scalar)) {
+      throw place.problem("expected a single value here");
+    }
+    return scalar.getValue();
+  }
+
+  /** A text that must not be empty. */
+  String word() {
+    String text = text().strip();
+    if (text.isEmpty()) {
+      throw place.problem("a value is missing here");
+    }
+    return text;
+  }
+
+  /** A whole number from {@code least} on. */
+  long number(long least) {
+    String text = word();
+    if (!text.matches("[0-9][0-9_]*") || text.length() > 18) {
+      throw place.problem("expected a whole number here, digits only");
+    }
+    long number = Long.parseLong(text.replace("_", ""));
+    if (number < least) {
+      throw place.problem("this number must be at least " + least);
+    }
+    return number;
+  }
+
+  /** {@code true} or {@code false}. */
+  boolean flag() {
+    return switch (word()) {
+      case "true" -> true;
+      case "false" -> false;
+      default -> throw place.problem("expected true or false here");
+    };
+  }
+
+  /** One of the constants of an enum, written in lower case with hyphens. */
+  <E extends Enum<E>> E oneOf(Class<E> type) {
+    String word = word();
+    List<String> known = new ArrayList<>();
+    for (E constant : type.getEnumConstants()) {
+      String name = constant.name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+      if (name.equals(word)) {
+        return constant;
+      }
+      known.add(name);
+    }
+    throw place.problem("unknown word \"" + word + "\"").remedy(Nearest.hint(word, known));
+  }
+}

@@ -1,0 +1,52 @@
+package yemble.core.store;
+
+import java.nio.file.Path;
+
+/** A kind of database. */
+public interface Engine {
+  /** Whether a URL is one of this engine's. */
+  boolean accepts(String url);
+
+  /**
+   * Opens a database for reading, and makes it impossible to write to it.
+   *
+   * @throws yemble.core.problem.Problem of type DATABASE if it cannot be opened
+   */
+  Reader open(Address address);
+
+  /** Looks at a database that may be written to; it need not exist yet. */
+  Target target(Address address);
+
+  /**
+   * Remembers a database as it is now, at the cost of reading it once. To be called before it is
+   * opened.
+   */
+  Witness witness(Address address);
+
+  /** Whether two addresses lead to the same database. */
+  boolean same(Address one, Address other);
+
+  /** Tells later whether a database is still what it was. */
+  interface Witness {
+    /** Whether every byte is what it was; to be called when nothing is read from it any more. */
+    boolean unchanged();
+
+    /** What was compared, for people. */
+    String method();
+  }
+
+  /**
+   * Where a database is.
+   *
+   * @param name the name and environment it has in the project, for messages
+   * @param directory where relative paths start
+   * @param user may be empty
+   * @param password may be empty; never shown
+   */
+  record Address(String name, String url, Path directory, String user, String password) {
+    @Override
+    public String toString() {
+      return name;
+    }
+  }
+}

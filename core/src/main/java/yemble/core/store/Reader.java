@@ -1,0 +1,85 @@
+package yemble.core.store;
+
+import java.util.List;
+import java.util.Map;
+import yemble.core.name.TableName;
+import yemble.core.schema.Column;
+import yemble.core.schema.Link;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+
+/**
+ * Reads a database, all of it at one moment. Rows are spoken of by numbers that the reader gives
+ * them and that hold as long as it is open.
+ *
+ * <p>Conditions are SQL of the database's own, over the columns of the table they belong to; an
+ * empty string stands for none. Values are null, {@link Long}, {@link Double}, {@link String} or
+ * {@code byte[]}, or whatever else the engine's own type is; arrays of values are reused from row
+ * to row. An object belongs to one thread. Every method throws {@link yemble.core.problem.Problem}
+ * of type DATABASE if the database fails.
+ */
+public interface Reader extends AutoCloseable {
+  /** What is read, for people: engine and place, without user or password. */
+  String description();
+
+  Schema schema();
+
+  /**
+   * Whether the database understands a condition.
+   *
+   * @throws yemble.core.problem.Problem of type USAGE with what the database says
+   */
+  void check(Table table, String condition);
+
+  long count(Table table);
+
+  /** All rows that satisfy a condition, with the values of some columns. */
+  void rows(Table table, String condition, List<Column> columns, RowVisitor visitor);
+
+  /** The rows of a set in the order of their numbers, with the values of some columns. */
+  void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor);
+
+  /**
+   * The parents of a set of child rows: for each child row for which the link exists, every parent
+   * row that matches, or {@link ParentVisitor#nothing} if none does.
+   */
+  void parents(Link link, RowSet children, ParentVisitor visitor);
+
+  /**
+   * The children of a set of parent rows.
+   *
+   * @param condition narrows the children
+   * @param columns of the child, to be shown to the visitor
+   */
+  void children(
+      Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor);
+
+  /** The child rows of the whole table for which the link exists but no parent row matches. */
+  void broken(Link link, java.util.function.LongConsumer visitor);
+
+  /** How many groups of rows hold the same non-null values in all of some columns. */
+  long duplicates(Table table, List<String> columns);
+
+  /** Where the counters stand that give tables their next key; tables without one are left out. */
+  Map<TableName, Long> counters();
+
+  @Override
+  void close();
+
+  /** Sees a row. */
+  interface RowVisitor {
+    void row(long row, Object[] values);
+  }
+
+  /** Sees a child row with its parent row. */
+  interface ParentVisitor {
+    void parent(long child, long parent);
+
+    void nothing(long child);
+  }
+
+  /** Sees a parent row with one of its child rows. */
+  interface ChildVisitor {
+    void child(long parent, long child, Object[] values);
+  }
+}

@@ -1,0 +1,46 @@
+package yemble.core.subset;
+
+import java.math.BigDecimal;
+import java.util.List;
+import java.util.Set;
+import yemble.core.name.TableName;
+import yemble.core.project.Pick;
+import yemble.core.schema.Table;
+
+/**
+ * What a job asks for, its words resolved against the schema.
+ *
+ * @param picks where the subset starts; none means every row of every table
+ * @param whole tables that are in with all their rows
+ * @param empty tables that stay without rows
+ * @param rules every link, declared or of the project
+ */
+public record Request(
+    List<Start> picks, Set<TableName> whole, Set<TableName> empty, List<Rule> rules) {
+  public Request {
+    picks = List.copyOf(picks);
+    whole = Set.copyOf(whole);
+    empty = Set.copyOf(empty);
+    rules = List.copyOf(rules);
+  }
+
+  /** Whether the job takes everything. */
+  public boolean everything() {
+    return picks.isEmpty();
+  }
+
+  /**
+   * A pick.
+   *
+   * @param where a condition, or an empty string
+   * @param share 1 for all
+   * @param rows {@link Pick#ALL} for all
+   * @param place where it is written
+   */
+  public record Start(Table table, String where, BigDecimal share, long rows, String place) {
+    /** Whether a row's keyed hash decides if it is picked. */
+    public boolean hashed() {
+      return share.compareTo(BigDecimal.ONE) < 0 || rows != Pick.ALL;
+    }
+  }
+}

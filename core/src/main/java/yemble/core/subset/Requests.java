@@ -1,0 +1,145 @@
+package yemble.core.subset;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import yemble.core.name.TableName;
+import yemble.core.problem.Problem;
+import yemble.core.project.Job;
+import yemble.core.project.LinkRule;
+import yemble.core.project.Pick;
+import yemble.core.project.Project;
+import yemble.core.schema.Column;
+import yemble.core.schema.Link;
+import yemble.core.schema.Lookup;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+
+/** Resolves the words of a project against a source: unknown ones are usage problems. */
+public final class Requests {
+  private final Project project;
+  private final Reader source;
+  private final Schema schema;
+  private final Lookup lookup;
+
+  private Requests(Project project, Reader source) {
+    this.project = project;
+    this.source = source;
+    this.schema = source.schema();
+    this.lookup = new Lookup(schema);
+  }
+
+  /** What a job of the project asks of a source. */
+  public static Request of(Project project, Job job, Reader source) {
+    return new Requests(project, source).request(job);
+  }
+
+  private Request request(Job job) {
+    Set<TableName> whole = tables(job.whole());
+    Set<TableName> empty = tables(job.empty());
+    for (Job.Named named : job.empty()) {
+      if (whole.contains(lookup.table(named.name(), named.place().toString()).name())) {
+        throw named.place().problem(named.name() + " cannot be both whole and empty");
+      }
+    }
+    List<Request.Start> picks = new ArrayList<>();
+    for (Pick pick : job.picks()) {
+      picks.add(start(pick, empty));
+    }
+    return new Request(picks, whole, empty, rules(empty));
+  }
+
+  private Set<TableName> tables(List<Job.Named> names) {
+    Set<TableName> tables = new LinkedHashSet<>();
+    for (Job.Named named : names) {
+      tables.add(lookup.table(named.name(), named.place().toString()).name());
+    }
+    return tables;
+  }
+
+  private Request.Start start(Pick pick, Set<TableName> empty) {
+    Table table = lookup.table(pick.table(), pick.place().toString());
+    if (empty.contains(table.name())) {
+      throw pick.place()
+          .problem("rows are picked from " + table.name() + ", which is to stay empty")
+          .remedy("take it out of empty: or out of pick:");
+    }
+    check(table, pick.where(), pick.whereAt().toString());
+    return new Request.Start(
+        table, pick.where(), pick.share(), pick.rows(), pick.place().toString());
+  }
+
+  private void check(Table table, String condition, String place) {
+    if (condition.isEmpty()) {
+      return;
+    }
+    try {
+      source.check(table, condition);
+    } catch (Problem refused) {
+      throw refused.atIfUnknown(place);
+    }
+  }
+
+  private List<Rule> rules(Set<TableName> empty) {
+    Map<Link, LinkRule> links = new LinkedHashMap<>();
+    for (Link key : schema.foreignKeys()) {
+      links.put(key, null);
+    }
+    for (LinkRule rule : project.links()) {
+      String place = rule.place().toString();
+      Link link = lookup.link(rule.link(), rule.condition(), place);
+      Link bare = lookup.link(rule.link(), "", place);
+      Table child = schema.table(link.child());
+      check(child, rule.where(), place);
+      check(child, rule.condition(), place);
+      links.remove(bare);
+      if (links.put(link, rule) != null) {
+        throw rule.place().problem("the link " + link + " stands here a second time");
+      }
+    }
+    List<Rule> rules = new ArrayList<>();
+    links.forEach((link, written) -> rules.add(rule(link, written, links.keySet(), empty)));
+    return rules;
+  }
+
+  private Rule rule(Link link, LinkRule written, Set<Link> all, Set<TableName> empty) {
+    boolean cut = empty.contains(link.parent()) || (written != null && written.cut());
+    LinkRule.Broken broken = written == null ? null : written.broken();
+    if (broken == null) {
+      broken = link.declared() ? LinkRule.Broken.ERROR : LinkRule.Broken.KEEP;
+    }
+    return new Rule(
+        link,
+        written == null ? LinkRule.Follow.CHOSEN : written.follow(),
+        written == null ? "" : written.where(),
+        written == null ? LinkRule.ALL : written.atMost(),
+        cut,
+        broken,
+        clearable(link, all),
+        written == null ? "" : written.place().toString());
+  }
+
+  /** The columns of a link that can become NULL: nullable, and in no key or other link. */
+  private List<String> clearable(Link link, Set<Link> all) {
+    Table child = schema.table(link.child());
+    List<String> clearable = new ArrayList<>();
+    for (String name : link.childColumns()) {
+      Column column = child.column(name).orElseThrow();
+      boolean shared =
+          all.stream()
+              .anyMatch(
+                  other ->
+                      !other.equals(link)
+                          && other.child().equals(link.child())
+                          && other.childColumns().contains(name));
+      if (column.nullable() && !column.generated() && !child.inKey(name) && !shared) {
+        clearable.add(name);
+      }
+    }
+    return clearable;
+  }
+}

@@ -1,0 +1,216 @@
+package yemble.core.verify;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import yemble.core.plan.RowChange;
+import yemble.core.plan.TablePlan;
+import yemble.core.schema.Column;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+
+/**
+ * Compares one table of the target with what the source's rows become.
+ *
+ * <p>First both are read once and reduced to sums of row digests, which are equal if and only if
+ * the same rows are there, in whatever order: this takes no memory. Only where the sums differ are
+ * the rows paired by their key, part by part, to say what differs.
+ */
+final class TableProof {
+  private static final long ROWS_IN_A_PART = 500_000;
+
+  private final TablePlan plan;
+  private final RowSet rows;
+  private final RowChange change;
+  private final Digest digest;
+  private final Map<String, Sample> scopes;
+  private final List<Column> columns;
+  private final int[] all;
+  private final int[] identity;
+  private final int[] masked;
+
+  long expectedRows;
+  long foundRows;
+  long missing;
+  long extra;
+  long maskedCells;
+  long fixedPoints;
+  long coincidences;
+  final Map<String, Long> leaks = new HashMap<>();
+  final Map<String, Long> altered = new HashMap<>();
+  final Map<String, Long> unequal = new HashMap<>();
+
+  /**
+   * @param rows the rows of the source that are in the subset
+   * @param scopes what equal values became, by scope, over all tables looked at so far
+   */
+  TableProof(
+      TablePlan plan, RowSet rows, RowChange change, Digest digest, Map<String, Sample> scopes) {
+    this.plan = plan;
+    this.rows = rows;
+    this.change = change;
+    this.digest = digest;
+    this.scopes = scopes;
+    this.columns = plan.table().written();
+    this.all = new int[columns.size()];
+    Arrays.setAll(all, i -> i);
+    this.identity =
+        plan.table().identity().stream().mapToInt(c -> plan.position(c.name())).toArray();
+    this.masked = plan.masked();
+  }
+
+  /** Compares the table; {@code target} holds it. */
+  void compare(Reader source, Reader target) {
+    Sample[] originals = new Sample[masked.length];
+    Arrays.setAll(originals, i -> new Sample());
+    long[] expected = expectedSum(source, originals);
+    long[] found = foundSum(target, originals);
+    coincidences = Math.max(0, coincidences - fixedPoints);
+    if (expected[0] != found[0] || expected[1] != found[1]) {
+      int parts = (int) (Math.max(expectedRows, foundRows) / ROWS_IN_A_PART) + 1;
+      for (int part = 0; part < parts; part++) {
+        pair(source, target, part, parts);
+      }
+    }
+  }
+
+  private long[] expectedSum(Reader source, Sample[] originals) {
+    long[] sum = new long[2];
+    long[] before = new long[masked.length];
+    source.rows(
+        plan.table(),
+        rows,
+        columns,
+        (row, values) -> {
+          for (int i = 0; i < masked.length; i++) {
+            before[i] = isEmpty(values[masked[i]]) ? 0 : digest.of(values[masked[i]]);
+          }
+          change.apply(row, values);
+          for (int i = 0; i < masked.length; i++) {
+            if (before[i] != 0 && values[masked[i]] != null) {
+              count(originals[i], before[i], digest.of(values[masked[i]]), masked[i]);
+            }
+          }
+          add(sum, values);
+          expectedRows++;
+        });
+    return sum;
+  }
+
+  private void count(Sample originals, long before, long after, int position) {
+    maskedCells++;
+    fixedPoints += before == after ? 1 : 0;
+    originals.put(before, after);
+    if (scope(position).put(before, after) != after) {
+      unequal.merge(name(position), 1L, Long::sum);
+    }
+  }
+
+  private long[] foundSum(Reader target, Sample[] originals) {
+    long[] sum = new long[2];
+    target.rows(
+        plan.table(),
+        "",
+        columns,
+        (row, values) -> {
+          for (int i = 0; i < masked.length; i++) {
+            if (!isEmpty(values[masked[i]])) {
+              long value = digest.of(values[masked[i]]);
+              if (originals[i].covers(value) && originals[i].contains(value)) {
+                coincidences += originals[i].scale();
+              }
+            }
+          }
+          add(sum, values);
+          foundRows++;
+        });
+    return sum;
+  }
+
+  private void add(long[] sum, Object[] values) {
+    long rowDigest = digest.of(values, all);
+    sum[0] += rowDigest;
+    sum[1] += rowDigest * rowDigest | 1;
+  }
+
+  private static boolean isEmpty(Object value) {
+    return value == null || value.equals("");
+  }
+
+  private Sample scope(int position) {
+    return scopes.computeIfAbsent(plan.columns().get(position).kindName(), s -> new Sample());
+  }
+
+  private String name(int position) {
+    return plan.table().name(columns.get(position)).toString();
+  }
+
+  /** Pairs the rows of one part, and counts what differs. */
+  private void pair(Reader source, Reader target, int part, int parts) {
+    Map<Long, List<long[]>> expected = new HashMap<>();
+    source.rows(
+        plan.table(),
+        rows,
+        columns,
+        (row, values) -> {
+          long[] before = new long[masked.length];
+          for (int i = 0; i < masked.length; i++) {
+            before[i] = isEmpty(values[masked[i]]) ? 0 : digest.of(values[masked[i]]);
+          }
+          change.apply(row, values);
+          long id = digest.of(values, identity);
+          if (Long.remainderUnsigned(id, parts) == part) {
+            long[] cells = Arrays.copyOf(digests(values), all.length + masked.length);
+            System.arraycopy(before, 0, cells, all.length, masked.length);
+            expected.computeIfAbsent(id, k -> new ArrayList<>(1)).add(cells);
+          }
+        });
+    target.rows(
+        plan.table(),
+        "",
+        columns,
+        (row, values) -> {
+          long id = digest.of(values, identity);
+          if (Long.remainderUnsigned(id, parts) == part) {
+            List<long[]> candidates = expected.get(id);
+            if (candidates == null) {
+              extra++;
+            } else {
+              differ(candidates.remove(candidates.size() - 1), values);
+              if (candidates.isEmpty()) {
+                expected.remove(id);
+              }
+            }
+          }
+        });
+    expected.values().forEach(rest -> missing += rest.size());
+  }
+
+  private long[] digests(Object[] values) {
+    long[] digests = new long[values.length];
+    for (int i = 0; i < values.length; i++) {
+      digests[i] = digest.of(values[i]);
+    }
+    return digests;
+  }
+
+  private void differ(long[] expected, Object[] found) {
+    int maskedAt = 0;
+    for (int i = 0; i < found.length; i++) {
+      long value = digest.of(found[i]);
+      boolean isMasked = maskedAt < masked.length && masked[maskedAt] == i;
+      if (value != expected[i]) {
+        (isMasked ? leaks : altered).merge(name(i), 1L, Long::sum);
+      }
+      if (isMasked) {
+        long before = expected[all.length + maskedAt];
+        if (before != 0 && scope(i).put(before, value) != value) {
+          unequal.merge(name(i), 1L, Long::sum);
+        }
+        maskedAt++;
+      }
+    }
+  }
+}

@@ -1,0 +1,232 @@
+package yemble.core.verify;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
+import yemble.core.mask.Masks;
+import yemble.core.plan.Plan;
+import yemble.core.plan.RowChange;
+import yemble.core.plan.TablePlan;
+import yemble.core.project.LinkRule.Broken;
+import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+import yemble.core.subset.Rule;
+import yemble.core.subset.Selection;
+
+/** Checks a loaded target against the source, the plan and the key. */
+public final class Verifier {
+  private final Reader source;
+  private final Reader target;
+  private final Plan plan;
+  private final Selection selection;
+  private final Masks masks;
+  private final Progress progress;
+  private final Map<String, Sample> scopes = new TreeMap<>();
+  private final Map<TablePlan, TableProof> proofs = new HashMap<>();
+  private final List<String> rowFaults = new ArrayList<>();
+  private final List<String> valueFaults = new ArrayList<>();
+  private final List<String> leakFaults = new ArrayList<>();
+  private final List<String> equalFaults = new ArrayList<>();
+
+  /** Is told of each table that has been looked at. */
+  public interface Progress {
+    void table(Table table, long rows);
+  }
+
+  public Verifier(
+      Reader source,
+      Reader target,
+      Plan plan,
+      Selection selection,
+      Masks masks,
+      Progress progress) {
+    this.source = source;
+    this.target = target;
+    this.plan = plan;
+    this.selection = selection;
+    this.masks = masks;
+    this.progress = progress;
+  }
+
+  /** All findings, in a fixed order. */
+  public List<Finding> findings() {
+    Digest digest = new Digest();
+    for (TablePlan table : plan.tables()) {
+      prove(table, digest);
+    }
+    List<Finding> findings = new ArrayList<>();
+    findings.add(Finding.of("rows", rowFaults, rowFigures()));
+    findings.add(references());
+    findings.add(Finding.of("kept values", valueFaults, "unmasked cells are what they were"));
+    findings.add(Finding.of("no leak", leakFaults, leakFigures()));
+    findings.add(Finding.of("equal stays equal", equalFaults, equalFigures()));
+    findings.add(unique());
+    return findings;
+  }
+
+  private void prove(TablePlan table, Digest digest) {
+    if (missing(table.table())) {
+      rowFaults.add(table.table().name() + " is missing, or has lost a column");
+      return;
+    }
+    TableProof proof =
+        new TableProof(
+            table,
+            selection.part(table.table().name()).in(),
+            new RowChange(table, selection, masks),
+            digest,
+            scopes);
+    proof.compare(source, target);
+    proofs.put(table, proof);
+    String name = table.table().name().toString();
+    if (proof.missing > 0) {
+      rowFaults.add(name + ": " + counted(proof.missing, "row") + " of the plan missing");
+    }
+    if (proof.extra > 0) {
+      rowFaults.add(name + ": " + counted(proof.extra, "row") + " too many");
+    }
+    proof.altered.forEach(
+        (column, cells) -> valueFaults.add(column + ": " + counted(cells, "cell") + " altered"));
+    proof.leaks.forEach(
+        (column, cells) ->
+            leakFaults.add(
+                column
+                    + ": "
+                    + counted(cells, "cell")
+                    + " not what the mask makes of the source's"));
+    proof.unequal.forEach(
+        (column, cells) ->
+            equalFaults.add(
+                column
+                    + ": in "
+                    + counted(cells, "cell")
+                    + " equal values of the source became different ones"));
+    progress.table(table.table(), proof.expectedRows);
+  }
+
+  private boolean missing(Table table) {
+    Table found = target.schema().table(table.name());
+    return found == null
+        || table.written().stream().anyMatch(c -> found.column(c.name()).isEmpty());
+  }
+
+  private String rowFigures() {
+    long expected = 0;
+    long found = 0;
+    for (TableProof proof : proofs.values()) {
+      expected += proof.expectedRows;
+      found += proof.foundRows;
+    }
+    return number(found)
+        + " rows in "
+        + proofs.size()
+        + " tables, "
+        + (found == expected ? "exactly those" : "not the " + number(expected))
+        + " that the rules ask for";
+  }
+
+  private Finding references() {
+    List<String> faults = new ArrayList<>();
+    int links = 0;
+    long kept = 0;
+    for (Rule rule : plan.request().rules()) {
+      if (rule.cut()
+          || missing(plan.schema().table(rule.link().child()))
+          || missing(plan.schema().table(rule.link().parent()))) {
+        continue;
+      }
+      long[] broken = new long[1];
+      target.broken(rule.link(), row -> broken[0]++);
+      long allowed =
+          rule.broken() == Broken.KEEP ? selection.traffic(rule.link()).broken().size() : 0;
+      kept += allowed;
+      links++;
+      if (broken[0] > allowed) {
+        faults.add(rule.link() + ": " + counted(broken[0] - allowed, "row") + " without a parent");
+      }
+    }
+    return Finding.of(
+        "references",
+        faults,
+        "every reference of "
+            + links
+            + " links resolves"
+            + (kept > 0 ? " but for " + number(kept) + " that did not in the source" : ""));
+  }
+
+  private String leakFigures() {
+    long cells = 0;
+    long fixed = 0;
+    long coincidences = 0;
+    boolean sampled = false;
+    for (TableProof proof : proofs.values()) {
+      cells += proof.maskedCells;
+      fixed += proof.fixedPoints;
+      coincidences += proof.coincidences;
+    }
+    for (Sample sample : scopes.values()) {
+      sampled |= sample.scale() > 1;
+    }
+    return number(cells)
+        + " masked cells recomputed; "
+        + number(fixed)
+        + " that the mask leaves as they are, "
+        + (sampled ? "about " : "")
+        + number(coincidences)
+        + " by chance somebody else's";
+  }
+
+  private String equalFigures() {
+    List<String> figures = new ArrayList<>();
+    scopes.forEach(
+        (scope, sample) -> {
+          long before = sample.distinct();
+          long after = sample.distinctValues();
+          if (after < before) {
+            figures.add(scope + " " + number(before) + " → " + number(after));
+          }
+        });
+    return figures.isEmpty()
+        ? "as many different values as before in every kind"
+        : "different values: " + String.join(", ", figures) + "; all others as many as before";
+  }
+
+  private Finding unique() {
+    List<String> faults = new ArrayList<>();
+    int keys = 0;
+    for (TablePlan table : plan.tables()) {
+      if (missing(table.table())) {
+        continue;
+      }
+      List<List<String>> uniques = new ArrayList<>(table.table().uniques());
+      if (!table.table().primaryKey().isEmpty()) {
+        uniques.add(0, table.table().primaryKey());
+      }
+      for (List<String> columns : uniques) {
+        keys++;
+        long duplicates = target.duplicates(table.table(), columns);
+        if (duplicates > 0) {
+          faults.add(
+              table.table().name()
+                  + " ("
+                  + String.join(", ", columns)
+                  + "): "
+                  + counted(duplicates, "value")
+                  + " more than once");
+        }
+      }
+    }
+    return Finding.of("unique stays unique", faults, keys + " keys without a duplicate");
+  }
+
+  private static String counted(long number, String noun) {
+    return number(number) + " " + noun + (number == 1 ? "" : "s");
+  }
+
+  private static String number(long number) {
+    return String.format(Locale.ROOT, "%,d", number);
+  }
+}

@@ -1,0 +1,25 @@
+package yemble.jdbc;
+
+import java.util.List;
+import yemble.core.problem.Problem;
+import yemble.core.store.Engine;
+import yemble.jdbc.sqlite.SqliteEngine;
+
+/** The engines that Yemble knows. */
+public final class Engines {
+  private static final List<Engine> ALL = List.of(new SqliteEngine());
+
+  private Engines() {}
+
+  /** The engine of an address. */
+  public static Engine of(Engine.Address address) {
+    return ALL.stream()
+        .filter(engine -> engine.accepts(address.url()))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                Problem.usage("no engine is known for the url of " + address.name())
+                    .because("this version reads and writes SQLite files only")
+                    .remedy("write it as jdbc:sqlite:FILE"));
+  }
+}

@@ -1,0 +1,140 @@
+package yemble.jdbc.sqlite;
+
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import yemble.core.name.TableName;
+import yemble.core.schema.Table;
+
+/**
+ * How the rows of one table are numbered, and how SQL speaks of a batch of them: by rowid through
+ * {@code json_each}, or, WITHOUT ROWID, by the key's values in a list of {@code VALUES}.
+ */
+final class RowKey {
+  /** How many rows are asked for in one query. */
+  static final int BATCH = 5_000;
+
+  /** SQLite takes 32,766 parameters in a statement. */
+  private static final int MOST_PARAMETERS = 30_000;
+
+  private final Table table;
+  private final String rowid;
+  private final TupleDictionary tuples;
+
+  RowKey(Table table, SqliteCatalog.Storage storage) {
+    this.table = table;
+    this.rowid = storage.rowid();
+    this.tuples = rowid.isEmpty() ? new TupleDictionary(table.primaryKey().size()) : null;
+  }
+
+  TableName table() {
+    return table.name();
+  }
+
+  /** The table's name, quoted. */
+  String tableName() {
+    return Sql.quoted(table.name());
+  }
+
+  /** How many rows go into one query. */
+  int batch() {
+    return tuples == null ? BATCH : Math.min(BATCH, MOST_PARAMETERS / table.primaryKey().size());
+  }
+
+  /** How many result columns {@link #columns} takes. */
+  int width() {
+    return tuples == null ? 1 : table.primaryKey().size();
+  }
+
+  /** The result columns that identify a row of {@code alias}. */
+  String columns(String alias) {
+    if (tuples == null) {
+      return alias + "." + rowid;
+    }
+    List<String> columns = new ArrayList<>();
+    for (String column : table.primaryKey()) {
+      columns.add(alias + "." + Sql.quoted(column));
+    }
+    return String.join(", ", columns);
+  }
+
+  /** The number of the row whose identifying columns begin at position {@code at} of a result. */
+  long number(ResultSet row, int at) throws SQLException {
+    if (tuples == null) {
+      return row.getLong(at);
+    }
+    Object[] tuple = new Object[width()];
+    for (int i = 0; i < tuple.length; i++) {
+      tuple[i] = row.getObject(at + i);
+    }
+    return tuples.number(tuple);
+  }
+
+  /** A FROM clause that yields the rows of a batch of {@code length} rows as {@code alias}. */
+  String from(String alias, int length) {
+    if (tuples == null) {
+      return "json_each(?) k CROSS JOIN "
+          + Sql.quoted(table.name())
+          + " "
+          + alias
+          + " ON "
+          + alias
+          + "."
+          + rowid
+          + " = k.value";
+    }
+    String one = "(" + "?, ".repeat(width() - 1) + "?)";
+    List<String> equal = new ArrayList<>();
+    for (int i = 0; i < width(); i++) {
+      equal.add(alias + "." + Sql.quoted(table.primaryKey().get(i)) + " = k.column" + (i + 1));
+    }
+    return "(VALUES "
+        + (one + ", ").repeat(length - 1)
+        + one
+        + ") k CROSS JOIN "
+        + Sql.quoted(table.name())
+        + " "
+        + alias
+        + " ON "
+        + String.join(" AND ", equal);
+  }
+
+  /** Sets the parameters of {@link #from}. */
+  void bind(PreparedStatement statement, long[] rows, int length) throws SQLException {
+    if (tuples == null) {
+      StringBuilder list = new StringBuilder(length * 8).append('[');
+      for (int i = 0; i < length; i++) {
+        list.append(i == 0 ? "" : ",").append(rows[i]);
+      }
+      statement.setString(1, list.append(']').toString());
+      return;
+    }
+    int parameter = 1;
+    for (int i = 0; i < length; i++) {
+      for (Object value : tuples.tuple((int) rows[i])) {
+        statement.setObject(parameter++, value);
+      }
+    }
+  }
+
+  /** A condition that holds when {@code one} and {@code other} are the same row. */
+  String same(String one, String other) {
+    if (tuples == null) {
+      return one + "." + rowid + " = " + other + "." + rowid;
+    }
+    List<String> equal = new ArrayList<>();
+    for (String column : table.primaryKey()) {
+      equal.add(one + "." + Sql.quoted(column) + " = " + other + "." + Sql.quoted(column));
+    }
+    return String.join(" AND ", equal);
+  }
+
+  /** The order in which a scan sees the rows. */
+  String order() {
+    return tuples == null
+        ? rowid
+        : String.join(", ", table.primaryKey().stream().map(Sql::quoted).toList());
+  }
+}

@@ -1,0 +1,119 @@
+package yemble.jdbc.sqlite;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import org.sqlite.SQLiteConfig;
+import org.sqlite.SQLiteConnection;
+import yemble.core.problem.Problem;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+import yemble.core.store.Target;
+
+/** SQLite: a database is a file, named by {@code jdbc:sqlite:FILE}. */
+public final class SqliteEngine implements Engine {
+  private static final String PREFIX = "jdbc:sqlite:";
+  static final int BUSY_MILLISECONDS = 2_000;
+
+  @Override
+  public boolean accepts(String url) {
+    return url.startsWith(PREFIX);
+  }
+
+  /** The file of an address, absolute. */
+  static Path file(Address address) {
+    String name = address.url().substring(PREFIX.length());
+    if (name.isEmpty() || name.startsWith(":") || name.startsWith("file:") || name.contains("?")) {
+      throw Problem.usage("the url of " + address.name() + " names no file")
+          .remedy("write it as jdbc:sqlite:FILE, without parameters");
+    }
+    return address.directory().resolve(name).toAbsolutePath().normalize();
+  }
+
+  private static Path existing(Address address) {
+    Path file = file(address);
+    if (Files.isDirectory(file)) {
+      throw Problem.database("this is a folder, not a database file").at(file.toString());
+    }
+    if (!Files.exists(file)) {
+      throw Problem.database("the database file of " + address.name() + " is missing")
+          .at(file.toString())
+          .remedy("check the url of " + address.name() + "; paths start at the project's folder");
+    }
+    if (!Files.isReadable(file)) {
+      throw Problem.database("the database file of " + address.name() + " may not be read")
+          .at(file.toString())
+          .remedy("check the rights of the file");
+    }
+    return file;
+  }
+
+  /** A connection that cannot write. */
+  static Connection readOnly(Path file) throws SQLException {
+    SQLiteConfig config = new SQLiteConfig();
+    config.setReadOnly(true);
+    config.setBusyTimeout(BUSY_MILLISECONDS);
+    return config.createConnection(PREFIX + file);
+  }
+
+  @Override
+  public Reader open(Address address) {
+    Path file = existing(address);
+    Connection connection = null;
+    try {
+      connection = readOnly(file);
+      try (Statement statement = connection.createStatement()) {
+        statement.execute("PRAGMA query_only = ON");
+        statement.execute("BEGIN");
+        statement.execute("SELECT count(*) FROM sqlite_master");
+      }
+      return new SqliteReader(connection, "SQLite file " + file, true);
+    } catch (SQLException e) {
+      close(connection);
+      throw SqliteErrors.of(e, address.name() + " cannot be read", file.toString());
+    } catch (Problem e) {
+      close(connection);
+      throw e;
+    }
+  }
+
+  static void close(Connection connection) {
+    if (connection != null) {
+      try {
+        connection.close();
+      } catch (SQLException ignored) {
+        // The first failure is the one to report.
+      }
+    }
+  }
+
+  @Override
+  public Target target(Address address) {
+    return new SqliteTarget(file(address), address.name());
+  }
+
+  @Override
+  public Witness witness(Address address) {
+    return new FileWitness(existing(address));
+  }
+
+  @Override
+  public boolean same(Address one, Address other) {
+    try {
+      Path first = file(one);
+      Path second = file(other);
+      return first.equals(second)
+          || (Files.exists(first) && Files.exists(second) && Files.isSameFile(first, second));
+    } catch (IOException e) {
+      throw Problem.database("the files of source and target cannot be compared").causedBy(e);
+    }
+  }
+
+  /** The version of SQLite itself. */
+  static String version(Connection connection) throws SQLException {
+    return connection.unwrap(SQLiteConnection.class).libversion();
+  }
+}

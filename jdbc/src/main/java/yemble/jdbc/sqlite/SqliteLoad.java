@@ -1,0 +1,324 @@
+package yemble.jdbc.sqlite;
+
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFileAttributeView;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import java.util.Map;
+import org.sqlite.SQLiteConfig;
+import yemble.core.problem.Problem;
+import yemble.core.schema.Column;
+import yemble.core.schema.Schema;
+import yemble.core.schema.SchemaObject;
+import yemble.core.schema.Table;
+import yemble.core.store.Load;
+import yemble.core.store.Mark;
+import yemble.core.store.Reader;
+
+/**
+ * Builds the new target in a file beside the old one, and puts it in the old one's place by a
+ * rename: whoever opens the target sees the old one or the new one, whole. What is left behind by a
+ * killed process is a file with the ending {@value #ENDING}, removed by the next load.
+ */
+final class SqliteLoad implements Load {
+  static final String ENDING = ".yemble-part";
+
+  private final Path file;
+  private final Path part;
+  private final String name;
+  private Connection connection;
+  private SqliteCatalog catalog;
+  private boolean committed;
+
+  SqliteLoad(Path file, String name, Schema schema, List<String> dropped, boolean keepsOthers) {
+    this.file = file;
+    this.name = name;
+    this.part = file.resolveSibling(file.getFileName() + ENDING);
+    removeLeftover();
+    try {
+      if (keepsOthers) {
+        Files.copy(file, part);
+      }
+      open();
+      build(schema, dropped, keepsOthers);
+    } catch (SQLException e) {
+      abandon();
+      throw SqliteErrors.of(e, name + " cannot be built", part.toString());
+    } catch (IOException e) {
+      abandon();
+      throw Problem.database(name + " cannot be built").at(part.toString()).causedBy(e);
+    }
+  }
+
+  private void removeLeftover() {
+    if (!Files.exists(part)) {
+      return;
+    }
+    try (Connection probe = SqliteEngine.readOnly(part);
+        Statement statement = probe.createStatement()) {
+      statement.execute("SELECT count(*) FROM sqlite_master");
+    } catch (SQLException e) {
+      if (SqliteErrors.isBusy(e)) {
+        throw Problem.database("another run is loading " + name)
+            .at(part.toString())
+            .remedy("wait until it has finished");
+      }
+    }
+    try {
+      Files.delete(part);
+    } catch (IOException e) {
+      throw Problem.database("a leftover of a broken run cannot be removed")
+          .at(part.toString())
+          .causedBy(e);
+    }
+  }
+
+  private void open() throws SQLException {
+    SQLiteConfig config = new SQLiteConfig();
+    config.setBusyTimeout(SqliteEngine.BUSY_MILLISECONDS);
+    connection = config.createConnection("jdbc:sqlite:" + part);
+  }
+
+  private void build(Schema schema, List<String> dropped, boolean keepsOthers) throws SQLException {
+    if (!keepsOthers) {
+      for (String setting : List.of("page_size", "encoding", "auto_vacuum")) {
+        apply(schema.settings(), setting);
+      }
+    }
+    execute("PRAGMA locking_mode = EXCLUSIVE");
+    execute("PRAGMA journal_mode = OFF");
+    execute("PRAGMA synchronous = OFF");
+    execute("PRAGMA foreign_keys = OFF");
+    execute("PRAGMA cache_size = -65536");
+    if (keepsOthers) {
+      dropOld(dropped);
+    } else {
+      apply(schema.settings(), "user_version");
+      apply(schema.settings(), "application_id");
+    }
+    execute("BEGIN EXCLUSIVE");
+    for (Table table : schema.tables()) {
+      execute(table.handle());
+    }
+    catalog = new SqliteCatalog(connection);
+  }
+
+  private void apply(Map<String, String> settings, String pragma) throws SQLException {
+    String value = settings.get(pragma);
+    if (value != null) {
+      execute("PRAGMA " + pragma + " = " + (pragma.equals("encoding") ? Sql.quoted(value) : value));
+    }
+  }
+
+  private void dropOld(List<String> dropped) throws SQLException {
+    for (String table : dropped) {
+      execute("DROP TABLE IF EXISTS " + Sql.quoted(table));
+    }
+    execute("DROP TABLE IF EXISTS " + SqliteCatalog.MARK_TABLE);
+    execute("VACUUM");
+  }
+
+  private void execute(String sql) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(sql);
+    }
+  }
+
+  @Override
+  public RowWriter rows(Table table) {
+    return new Writer(table);
+  }
+
+  @Override
+  public void finish(Schema schema, Reader source, Mark mark) {
+    String doing = "";
+    try {
+      for (SchemaObject object : schema.objects()) {
+        if (object.type() == SchemaObject.Type.INDEX) {
+          doing = object.name();
+          execute(object.definition());
+        }
+      }
+      doing = "sqlite_sequence";
+      for (var counter : source.counters().entrySet()) {
+        continueCounter(counter.getKey().name(), counter.getValue());
+      }
+      if (schema.settings().containsKey("analyzed")) {
+        execute("ANALYZE");
+      }
+      doing = SqliteCatalog.MARK_TABLE;
+      write(mark);
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "the structure of " + name + " cannot be completed", doing);
+    }
+  }
+
+  private void continueCounter(String table, long position) throws SQLException {
+    try (PreparedStatement update =
+            connection.prepareStatement(
+                "UPDATE sqlite_sequence SET seq = max(seq, ?) WHERE name = ?");
+        PreparedStatement insert =
+            connection.prepareStatement("INSERT INTO sqlite_sequence(seq, name) VALUES (?, ?)")) {
+      update.setLong(1, position);
+      update.setString(2, table);
+      if (update.executeUpdate() == 0) {
+        insert.setLong(1, position);
+        insert.setString(2, table);
+        insert.executeUpdate();
+      }
+    }
+  }
+
+  private void write(Mark mark) throws SQLException {
+    execute("CREATE TABLE " + SqliteCatalog.MARK_TABLE + " (item TEXT NOT NULL, value TEXT)");
+    try (PreparedStatement insert =
+        connection.prepareStatement("INSERT INTO " + SqliteCatalog.MARK_TABLE + " VALUES (?, ?)")) {
+      insert(insert, "tool", mark.tool());
+      insert(insert, "job", mark.job());
+      insert(insert, "source", mark.source());
+      insert(insert, "by", mark.by());
+      insert(insert, "key", mark.key());
+      insert(insert, "rows", Long.toString(mark.rows()));
+      for (String table : mark.tables()) {
+        insert(insert, "made", table);
+      }
+    }
+  }
+
+  private static void insert(PreparedStatement insert, String item, String value)
+      throws SQLException {
+    insert.setString(1, item);
+    insert.setString(2, value);
+    insert.executeUpdate();
+  }
+
+  @Override
+  public Reader reader() {
+    return new SqliteReader(connection, "the new " + name, false);
+  }
+
+  @Override
+  public void commit() {
+    try {
+      execute("COMMIT");
+      connection.close();
+      connection = null;
+      try (FileChannel channel = FileChannel.open(part, StandardOpenOption.WRITE)) {
+        channel.force(true);
+      }
+      swap();
+      committed = true;
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, name + " cannot be completed", file.toString());
+    } catch (IOException e) {
+      throw Problem.database(name + " cannot be completed").at(file.toString()).causedBy(e);
+    }
+  }
+
+  /** Puts the new file in the old one's place while nobody else can be writing to the old one. */
+  private void swap() throws SQLException, IOException {
+    if (!Files.exists(file)) {
+      Files.move(part, file, StandardCopyOption.ATOMIC_MOVE);
+      return;
+    }
+    takeRightsOver();
+    SQLiteConfig config = new SQLiteConfig();
+    config.setBusyTimeout(SqliteEngine.BUSY_MILLISECONDS);
+    try (Connection old = config.createConnection("jdbc:sqlite:" + file);
+        Statement statement = old.createStatement()) {
+      statement.execute("PRAGMA journal_mode = DELETE");
+      statement.execute("BEGIN EXCLUSIVE");
+      Files.move(part, file, StandardCopyOption.ATOMIC_MOVE);
+    }
+  }
+
+  private void takeRightsOver() throws IOException {
+    PosixFileAttributeView old = Files.getFileAttributeView(file, PosixFileAttributeView.class);
+    if (old != null) {
+      Files.setPosixFilePermissions(part, old.readAttributes().permissions());
+    }
+  }
+
+  private void abandon() {
+    SqliteEngine.close(connection);
+    connection = null;
+    try {
+      Files.deleteIfExists(part);
+    } catch (IOException ignored) {
+      // The next load removes it.
+    }
+  }
+
+  @Override
+  public void close() {
+    if (!committed) {
+      abandon();
+    }
+  }
+
+  /** Inserts rows through one prepared statement. */
+  private final class Writer implements RowWriter {
+    private final Table table;
+    private final boolean numbered;
+    private final PreparedStatement insert;
+
+    Writer(Table table) {
+      this.table = table;
+      SqliteCatalog.Storage storage = catalog.storage(table.name());
+      this.numbered = !storage.rowid().isEmpty() && !storage.aliased();
+      List<String> names = new java.util.ArrayList<>();
+      if (numbered) {
+        names.add(storage.rowid());
+      }
+      for (Column column : table.written()) {
+        names.add(Sql.quoted(column.name()));
+      }
+      String sql =
+          "INSERT INTO "
+              + Sql.quoted(table.name())
+              + " ("
+              + String.join(", ", names)
+              + ") VALUES ("
+              + "?, ".repeat(names.size() - 1)
+              + "?)";
+      try {
+        this.insert = connection.prepareStatement(sql);
+      } catch (SQLException e) {
+        throw SqliteErrors.of(e, "writing failed", table.name().toString());
+      }
+    }
+
+    @Override
+    public void write(long row, Object[] values) {
+      try {
+        int parameter = 1;
+        if (numbered) {
+          insert.setLong(parameter++, row);
+        }
+        for (Object value : values) {
+          insert.setObject(parameter++, value);
+        }
+        insert.executeUpdate();
+      } catch (SQLException e) {
+        throw SqliteErrors.of(e, "a row cannot be written", table.name().toString());
+      }
+    }
+
+    @Override
+    public void close() {
+      try {
+        insert.close();
+      } catch (SQLException e) {
+        throw SqliteErrors.of(e, "writing failed", table.name().toString());
+      }
+    }
+  }
+}

@@ -1,0 +1,397 @@
+package yemble.jdbc.sqlite;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.LongConsumer;
+import yemble.core.name.TableName;
+import yemble.core.problem.Problem;
+import yemble.core.schema.Column;
+import yemble.core.schema.Link;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+
+/**
+ * Reads an SQLite database inside the read transaction of one connection. A row's number is its
+ * rowid, or, in a table WITHOUT ROWID, an entry of a dictionary of keys.
+ *
+ * <p>Rows are asked for in batches, found through the key; where most of a table is wanted, or no
+ * index leads to the children, one scan reads it and drops the rest.
+ */
+public final class SqliteReader implements Reader {
+  private final Connection connection;
+  private final boolean owned;
+  private final String description;
+  private final SqliteCatalog catalog;
+  private final Map<TableName, RowKey> keys = new HashMap<>();
+  private final Map<TableName, Long> counts = new HashMap<>();
+
+  /**
+   * @param owned whether closing the reader closes the connection
+   */
+  public SqliteReader(Connection connection, String description, boolean owned) {
+    this.connection = connection;
+    this.owned = owned;
+    this.description = description;
+    try {
+      this.catalog = new SqliteCatalog(connection);
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "the database cannot be read", description);
+    }
+  }
+
+  @Override
+  public String description() {
+    return description;
+  }
+
+  @Override
+  public Schema schema() {
+    return catalog.schema();
+  }
+
+  private RowKey key(TableName table) {
+    return keys.computeIfAbsent(
+        table, t -> new RowKey(catalog.schema().table(t), catalog.storage(t)));
+  }
+
+  @Override
+  public void check(Table table, String condition) {
+    String sql = "SELECT 1 FROM " + Sql.quoted(table.name()) + where(condition);
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      if (statement.getParameterMetaData().getParameterCount() > 0) {
+        throw Problem.usage("the database refuses this condition")
+            .because("it holds a parameter, ? or :name")
+            .remedy("write the value itself");
+      }
+    } catch (SQLException e) {
+      throw Problem.usage("the database refuses this condition")
+          .because(SqliteErrors.refusal(e))
+          .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
+    }
+  }
+
+  private static String where(String condition) {
+    return condition.isEmpty() ? "" : " WHERE (\n" + condition + "\n)";
+  }
+
+  @Override
+  public long count(Table table) {
+    return counts.computeIfAbsent(
+        table.name(), name -> number("SELECT count(*) FROM " + Sql.quoted(name), name.toString()));
+  }
+
+  private long number(String sql, String where) {
+    try (Statement statement = connection.createStatement();
+        ResultSet row = statement.executeQuery(sql)) {
+      return row.next() ? row.getLong(1) : 0;
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "reading failed", where);
+    }
+  }
+
+  @Override
+  public void rows(Table table, String condition, List<Column> columns, RowVisitor visitor) {
+    RowKey key = key(table.name());
+    String sql =
+        "SELECT "
+            + selected(key, "t", columns)
+            + " FROM "
+            + Sql.quoted(table.name())
+            + " t"
+            + existing(key, "t", condition, " WHERE ")
+            + " ORDER BY "
+            + key.order();
+    Object[] values = new Object[columns.size()];
+    query(
+        sql,
+        table.name(),
+        statement -> {},
+        row -> {
+          read(row, key.width(), values);
+          visitor.row(key.number(row, 1), values);
+        });
+  }
+
+  private static String selected(RowKey key, String alias, List<Column> columns) {
+    StringBuilder selected = new StringBuilder(key.columns(alias));
+    for (Column column : columns) {
+      selected.append(", ").append(alias).append('.').append(Sql.quoted(column.name()));
+    }
+    return selected.toString();
+  }
+
+  /**
+   * A condition of the user's on the row of {@code alias}. It is evaluated in a scope where the
+   * table stands alone, so that its column names mean what the user meant.
+   */
+  private String existing(RowKey key, String alias, String condition, String lead) {
+    if (condition.isEmpty()) {
+      return "";
+    }
+    String name = key.tableName();
+    return lead
+        + "EXISTS (SELECT 1 FROM "
+        + name
+        + " WHERE "
+        + key.same(name, alias)
+        + " AND (\n"
+        + condition
+        + "\n))";
+  }
+
+  private static void read(ResultSet row, int skip, Object[] values) throws SQLException {
+    for (int i = 0; i < values.length; i++) {
+      Object value = row.getObject(skip + i + 1);
+      values[i] = value instanceof Integer number ? (Object) number.longValue() : value;
+    }
+  }
+
+  @Override
+  public void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor) {
+    if (rows.size() > count(table) / 4) {
+      rows(
+          table,
+          "",
+          columns,
+          (row, values) -> {
+            if (rows.contains(row)) {
+              visitor.row(row, values);
+            }
+          });
+      return;
+    }
+    RowKey key = key(table.name());
+    Object[] values = new Object[columns.size()];
+    batches(
+        key,
+        rows,
+        length -> "SELECT " + selected(key, "t", columns) + " FROM " + key.from("t", length),
+        row -> {
+          read(row, key.width(), values);
+          visitor.row(key.number(row, 1), values);
+        });
+  }
+
+  @Override
+  public void parents(Link link, RowSet children, ParentVisitor visitor) {
+    RowKey child = key(link.child());
+    RowKey parent = key(link.parent());
+    boolean scan = children.size() > count(schema().table(link.child())) / 4;
+    RowAction action =
+        row -> {
+          long number = child.number(row, 1);
+          if (scan && !children.contains(number)) {
+            return;
+          }
+          row.getObject(child.width() + 1);
+          if (row.wasNull()) {
+            visitor.nothing(number);
+          } else {
+            visitor.parent(number, parent.number(row, child.width() + 1));
+          }
+        };
+    String select = "SELECT " + child.columns("c") + ", " + parent.columns("p") + " FROM ";
+    String rest =
+        " LEFT JOIN "
+            + parent.tableName()
+            + " p ON "
+            + equal(link)
+            + " WHERE "
+            + exists(link, child);
+    if (scan) {
+      query(select + child.tableName() + " c" + rest, link.child(), statement -> {}, action);
+    } else {
+      batches(child, children, length -> select + child.from("c", length) + rest, action);
+    }
+  }
+
+  @Override
+  public void children(
+      Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor) {
+    RowKey child = key(link.child());
+    RowKey parent = key(link.parent());
+    Table childTable = schema().table(link.child());
+    boolean scan =
+        !catalog.indexed(childTable, link.childColumns())
+            || parents.size() > count(schema().table(link.parent())) / 4;
+    Object[] values = new Object[columns.size()];
+    RowAction action =
+        row -> {
+          long number = parent.number(row, 1);
+          if (scan && !parents.contains(number)) {
+            return;
+          }
+          read(row, parent.width() + child.width(), values);
+          visitor.child(number, child.number(row, parent.width() + 1), values);
+        };
+    String select =
+        "SELECT " + parent.columns("p") + ", " + selected(child, "c", columns) + " FROM ";
+    String rest =
+        " ON "
+            + equal(link)
+            + " WHERE "
+            + exists(link, child)
+            + existing(child, "c", condition, " AND ");
+    if (scan) {
+      query(
+          select + child.tableName() + " c CROSS JOIN " + parent.tableName() + " p" + rest,
+          link.child(),
+          statement -> {},
+          action);
+    } else {
+      batches(
+          parent,
+          parents,
+          length ->
+              select + parent.from("p", length) + " CROSS JOIN " + child.tableName() + " c" + rest,
+          action);
+    }
+  }
+
+  @Override
+  public void broken(Link link, LongConsumer visitor) {
+    RowKey child = key(link.child());
+    query(
+        "SELECT "
+            + child.columns("c")
+            + " FROM "
+            + child.tableName()
+            + " c WHERE "
+            + exists(link, child)
+            + " AND NOT EXISTS (SELECT 1 FROM "
+            + key(link.parent()).tableName()
+            + " p WHERE "
+            + equal(link)
+            + ")",
+        link.child(),
+        statement -> {},
+        row -> visitor.accept(child.number(row, 1)));
+  }
+
+  /** The link exists for child {@code c}: no column is NULL, and its condition holds. */
+  private String exists(Link link, RowKey child) {
+    List<String> parts = new ArrayList<>();
+    for (String column : link.childColumns()) {
+      parts.add("c." + Sql.quoted(column) + " IS NOT NULL");
+    }
+    return String.join(" AND ", parts) + existing(child, "c", link.condition(), " AND ");
+  }
+
+  /**
+   * Parent {@code p} matches child {@code c}, compared as the parent's columns compare: their
+   * collation counts because they stand left; their affinity because, where the two differ, the
+   * unary plus takes the child's away.
+   */
+  private String equal(Link link) {
+    Table child = schema().table(link.child());
+    Table parent = schema().table(link.parent());
+    List<String> parts = new ArrayList<>();
+    for (int i = 0; i < link.childColumns().size(); i++) {
+      Column from = child.column(link.childColumns().get(i)).orElseThrow();
+      Column to = parent.column(link.parentColumns().get(i)).orElseThrow();
+      boolean alike = Sql.affinity(from.type()).equals(Sql.affinity(to.type()));
+      parts.add(
+          "p."
+              + Sql.quoted(to.name())
+              + " = "
+              + (alike ? "" : "+")
+              + "c."
+              + Sql.quoted(from.name()));
+    }
+    return String.join(" AND ", parts);
+  }
+
+  @Override
+  public long duplicates(Table table, List<String> columns) {
+    List<String> quoted = columns.stream().map(Sql::quoted).toList();
+    return number(
+        "SELECT count(*) FROM (SELECT 1 FROM "
+            + Sql.quoted(table.name())
+            + " WHERE "
+            + String.join(" IS NOT NULL AND ", quoted)
+            + " IS NOT NULL GROUP BY "
+            + String.join(", ", quoted)
+            + " HAVING count(*) > 1)",
+        table.name().toString());
+  }
+
+  @Override
+  public Map<TableName, Long> counters() {
+    Map<TableName, Long> counters = new LinkedHashMap<>();
+    boolean any =
+        number("SELECT count(*) FROM sqlite_master WHERE name = 'sqlite_sequence'", description)
+            > 0;
+    if (any) {
+      TableName sequence = TableName.of("sqlite_sequence");
+      query(
+          "SELECT name, seq FROM sqlite_sequence ORDER BY name",
+          sequence,
+          statement -> {},
+          row -> {
+            TableName table = TableName.of(row.getString(1));
+            if (schema().table(table) != null) {
+              counters.put(table, row.getLong(2));
+            }
+          });
+    }
+    return counters;
+  }
+
+  private void batches(RowKey key, RowSet rows, BatchSql sql, RowAction action) {
+    rows.forEachBatch(
+        key.batch(),
+        (batch, length) ->
+            query(
+                sql.of(length),
+                key.table(),
+                statement -> key.bind(statement, batch, length),
+                action));
+  }
+
+  private void query(String sql, TableName table, Binding binding, RowAction action) {
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      binding.bind(statement);
+      try (ResultSet rows = statement.executeQuery()) {
+        while (rows.next()) {
+          action.accept(rows);
+        }
+      }
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "reading failed", table.toString());
+    }
+  }
+
+  @Override
+  public void close() {
+    if (!owned) {
+      return;
+    }
+    try {
+      connection.close();
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "closing failed", description);
+    }
+  }
+
+  private interface BatchSql {
+    String of(int length);
+  }
+
+  private interface Binding {
+    void bind(PreparedStatement statement) throws SQLException;
+  }
+
+  private interface RowAction {
+    void accept(ResultSet row) throws SQLException;
+  }
+}
