@@ -1,9 +1,12 @@
 package yemble.cli;
 
+import java.util.ArrayList;
+import java.util.List;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.IVersionProvider;
 import picocli.CommandLine.Option;
+import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 
 /** The program: finds the command, turns failures into messages and exit codes. */
@@ -90,37 +93,30 @@ public final class Main implements Runnable {
 
   private static int wrongUsage(CommandLine.ParameterException failure, String[] args) {
     Output output = new Output(Terminal.detect());
-    StringBuilder text = new StringBuilder(failure.getMessage());
-    CommandLine.UnmatchedArgumentException.printSuggestions(
-        failure, new java.io.PrintWriter(new Appender(text), true));
-    String name = failure.getCommandLine().getCommandSpec().qualifiedName();
+    CommandLine.Model.CommandSpec command = failure.getCommandLine().getCommandSpec();
     output.message(
         output.paint(Output.Tone.BAD, "yemble: ")
-            + text.toString().strip()
+            + failure.getMessage()
+            + suggestion(failure, command)
             + "\n  do:    see \""
-            + name
+            + command.qualifiedName()
             + " --help\"");
     return Problem.Type.USAGE.exitCode();
   }
 
-  /** Collects what picocli prints. */
-  private static final class Appender extends java.io.Writer {
-    private final StringBuilder text;
-
-    Appender(StringBuilder text) {
-      this.text = text.append("\n  ");
+  /** The command or option that was probably meant. */
+  private static String suggestion(
+      CommandLine.ParameterException failure, CommandLine.Model.CommandSpec command) {
+    if (!(failure instanceof CommandLine.UnmatchedArgumentException unmatched)
+        || unmatched.getUnmatched().isEmpty()) {
+      return "";
     }
-
-    @Override
-    public void write(char[] chars, int offset, int length) {
-      text.append(chars, offset, length);
-    }
-
-    @Override
-    public void flush() {}
-
-    @Override
-    public void close() {}
+    String word = unmatched.getUnmatched().get(0);
+    List<String> known = new ArrayList<>(command.subcommands().keySet());
+    command.options().forEach(option -> known.add(option.longestName()));
+    return Nearest.to(word, known)
+        .map(nearest -> "\n  why:   did you mean \"" + nearest + "\"?")
+        .orElse("");
   }
 
   /** The version from the jar's manifest. */

@@ -62,7 +62,10 @@ public final class ProjectFile {
           .remedy("begin the file with \"" + word + ": 1\"");
     }
     if (!value.word().equals("1")) {
-      throw value.place().problem("this Yemble knows " + word + " 1 only");
+      throw value
+          .place()
+          .problem("this Yemble knows " + word + " 1 only")
+          .remedy("write " + word + ": 1, or use a newer Yemble");
     }
   }
 

@@ -51,7 +51,10 @@ public record Setting(String written, Place place) {
     try {
       return Files.readString(directory.resolve(name)).replaceFirst("\\R$", "");
     } catch (IOException e) {
-      throw place.problem("the file " + name + " cannot be read").causedBy(e);
+      throw place
+          .problem("the file " + name + " cannot be read")
+          .remedy("check that it exists; paths start at the project's folder")
+          .causedBy(e);
     }
   }
 }

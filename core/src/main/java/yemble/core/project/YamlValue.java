@@ -55,7 +55,10 @@ final class YamlValue {
           .at(shown)
           .remedy("start a project with \"yemble init\", or name its folder with --project DIR");
     } catch (CharacterCodingException e) {
-      throw Problem.usage("the file is not UTF-8 text").at(shown).causedBy(e);
+      throw Problem.usage("the file is not UTF-8 text")
+          .at(shown)
+          .remedy("save it as UTF-8")
+          .causedBy(e);
     } catch (IOException e) {
       throw Problem.usage("the file cannot be read").at(shown).because("the system refuses it");
     }

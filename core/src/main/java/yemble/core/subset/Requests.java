@@ -43,7 +43,10 @@ public final class Requests {
     Set<TableName> empty = tables(job.empty());
     for (Job.Named named : job.empty()) {
       if (whole.contains(lookup.table(named.name(), named.place().toString()).name())) {
-        throw named.place().problem(named.name() + " cannot be both whole and empty");
+        throw named
+            .place()
+            .problem(named.name() + " cannot be both whole and empty")
+            .remedy("take it out of one of the two lists");
       }
     }
     List<Request.Start> picks = new ArrayList<>();
@@ -89,6 +92,7 @@ public final class Requests {
     for (Link key : schema.foreignKeys()) {
       links.put(key, null);
     }
+    Set<Link> spoken = new LinkedHashSet<>();
     for (LinkRule rule : project.links()) {
       String place = rule.place().toString();
       Link link = lookup.link(rule.link(), rule.condition(), place);
@@ -97,8 +101,11 @@ public final class Requests {
       check(child, rule.where(), place);
       check(child, rule.condition(), place);
       links.remove(bare);
-      if (links.put(link, rule) != null) {
-        throw rule.place().problem("the link " + link + " stands here a second time");
+      links.put(link, rule);
+      if (!spoken.add(bare)) {
+        throw rule.place()
+            .problem("the link " + bare + " stands here a second time")
+            .remedy("keep one of the two");
       }
     }
     List<Rule> rules = new ArrayList<>();

@@ -36,7 +36,9 @@ public final class SqliteEngine implements Engine {
   private static Path existing(Address address) {
     Path file = file(address);
     if (Files.isDirectory(file)) {
-      throw Problem.database("this is a folder, not a database file").at(file.toString());
+      throw Problem.database("this is a folder, not a database file")
+          .at(file.toString())
+          .remedy("name the file in the url of " + address.name());
     }
     if (!Files.exists(file)) {
       throw Problem.database("the database file of " + address.name() + " is missing")

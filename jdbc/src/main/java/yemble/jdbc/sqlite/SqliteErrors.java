@@ -38,7 +38,10 @@ final class SqliteErrors {
           problem
               .because("the file cannot be opened")
               .remedy("check that it exists and may be read");
-      case SQLITE_IOERR -> problem.because("reading or writing the file failed: " + code.name());
+      case SQLITE_IOERR ->
+          problem
+              .because("reading or writing the file failed (" + code.name() + ")")
+              .remedy("see whether the disk is full or broken, then run the same command again");
       case SQLITE_CONSTRAINT ->
           problem.because(constraint(e)).remedy("see which mask or link brought these rows there");
       default -> problem.because("SQLite says " + code.name());

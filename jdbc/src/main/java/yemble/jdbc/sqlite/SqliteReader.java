@@ -66,7 +66,12 @@ public final class SqliteReader implements Reader {
 
   @Override
   public void check(Table table, String condition) {
-    String sql = "SELECT 1 FROM " + Sql.quoted(table.name()) + where(condition);
+    String sql =
+        "SELECT EXISTS (SELECT 1 FROM "
+            + Sql.quoted(table.name())
+            + " WHERE (\n"
+            + condition
+            + "\n))";
     try (PreparedStatement statement = connection.prepareStatement(sql)) {
       if (statement.getParameterMetaData().getParameterCount() > 0) {
         throw Problem.usage("the database refuses this condition")
@@ -78,10 +83,6 @@ public final class SqliteReader implements Reader {
           .because(SqliteErrors.refusal(e))
           .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
     }
-  }
-
-  private static String where(String condition) {
-    return condition.isEmpty() ? "" : " WHERE (\n" + condition + "\n)";
   }
 
   @Override

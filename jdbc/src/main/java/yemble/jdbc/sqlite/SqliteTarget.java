@@ -48,7 +48,9 @@ final class SqliteTarget implements Target {
           .remedy("make it, or check the url of " + name);
     }
     if (Files.isDirectory(file)) {
-      throw Problem.database("this is a folder, not a database file").at(file.toString());
+      throw Problem.database("this is a folder, not a database file")
+          .at(file.toString())
+          .remedy("name the file in the url of " + name);
     }
     if (!Files.isWritable(folder) || (Files.exists(file) && !Files.isWritable(file))) {
       throw Problem.database(name + " may not be written")

@@ -1,0 +1,127 @@
+package yemble.cli;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/** A folder with a small project: a source, a register, a key, all made by the test. */
+final class Sandbox {
+  static final String KEY = "b3JsaXNheS1mZXJyaWVzLWRlbW8ta2V5LTAwMDAwMDE";
+  static final String PROJECT =
+      """
+      version: 1
+      databases:
+        live: { url: "jdbc:sqlite:live.db", environment: production }
+        dev: { url: "jdbc:sqlite:dev.db", environment: test }
+      jobs:
+        small:
+          from: live
+          into: dev
+          load: replace
+      """;
+
+  final Path folder;
+
+  Sandbox(Path folder) {
+    this.folder = folder;
+  }
+
+  Path file(String name) {
+    return folder.resolve(name);
+  }
+
+  /** A sandbox with everything in place: people, their orders, and a list without a key. */
+  static Sandbox ready(Path folder) throws IOException, SQLException {
+    Sandbox sandbox = new Sandbox(folder);
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE person (id INTEGER PRIMARY KEY, name TEXT NOT NULL, email TEXT UNIQUE,"
+            + " boss_id INTEGER REFERENCES person (id))",
+        "CREATE TABLE purchase (person_id INTEGER NOT NULL REFERENCES person (id), no INTEGER,"
+            + " note TEXT, PRIMARY KEY (person_id, no)) WITHOUT ROWID",
+        "CREATE TABLE reader (email TEXT)",
+        "INSERT INTO person VALUES (1, 'Orla Tidewick', 'orla.tidewick@a.example', NULL),"
+            + " (2, 'Tavin Skerrack', 'tavin@a.example', 1), (3, 'Mirel Vennask', NULL, 2),"
+            + " (4, 'Orla Tidewick', 'orla2@b.example', NULL), (5, '', '', NULL)",
+        "INSERT INTO purchase VALUES (1, 1, 'x'), (1, 2, 'y'), (2, 1, 'z'), (3, 1, NULL)",
+        "INSERT INTO reader VALUES ('orla.tidewick@a.example'), ('tavin@a.example'),"
+            + " ('someone@c.example'), ('someone@c.example')");
+    sandbox.write("yemble.yaml", PROJECT);
+    sandbox.key(KEY);
+    sandbox.register(
+        "live.db",
+        Map.of("person.name", "full-name", "person.email", "email", "reader.email", "email"));
+    return sandbox;
+  }
+
+  void key(String key) throws IOException {
+    write("yemble.key", key + "\n");
+    Files.setPosixFilePermissions(file("yemble.key"), PosixFilePermissions.fromString("rw-------"));
+  }
+
+  void write(String name, String text) throws IOException {
+    Files.writeString(file(name), text);
+  }
+
+  String read(String name) throws IOException {
+    return Files.readString(file(name));
+  }
+
+  /** Writes a register in which the columns of a map are masked and all others kept. */
+  void register(String database, Map<String, String> masked) throws IOException, SQLException {
+    StringBuilder text = new StringBuilder("column,type,kind,decision\n");
+    for (List<Object> row :
+        query(
+            database,
+            "SELECT l.name || '.' || c.name, c.type FROM pragma_table_list l"
+                + " JOIN pragma_table_xinfo(l.name) c WHERE l.type = 'table'"
+                + " AND l.name NOT LIKE 'sqlite%' ORDER BY 1")) {
+      String kind = masked.get(row.get(0));
+      text.append(row.get(0)).append(',').append(row.get(1)).append(',');
+      text.append(kind == null ? ",keep\n" : kind + ",mask\n");
+    }
+    write("register.csv", text.toString());
+  }
+
+  void sql(String database, String... statements) throws SQLException {
+    try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file(database));
+        Statement statement = connection.createStatement()) {
+      for (String sql : statements) {
+        statement.execute(sql);
+      }
+    }
+  }
+
+  List<List<Object>> query(String database, String sql) throws SQLException {
+    List<List<Object>> rows = new ArrayList<>();
+    try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file(database));
+        Statement statement = connection.createStatement();
+        ResultSet result = statement.executeQuery(sql)) {
+      while (result.next()) {
+        List<Object> row = new ArrayList<>();
+        for (int i = 1; i <= result.getMetaData().getColumnCount(); i++) {
+          row.add(result.getObject(i));
+        }
+        rows.add(row);
+      }
+    }
+    return rows;
+  }
+
+  Object one(String database, String sql) throws SQLException {
+    return query(database, sql).get(0).get(0);
+  }
+
+  Program.Result yemble(String... args) {
+    return Program.run(folder, args);
+  }
+}

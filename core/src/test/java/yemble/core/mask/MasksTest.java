@@ -1,0 +1,242 @@
+package yemble.core.mask;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.LocalDate;
+import java.time.Period;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import yemble.core.crypto.SecretKey;
+
+/** What each mask promises, over many values. */
+class MasksTest {
+  private static final LocalDate AS_OF = LocalDate.of(2026, 1, 1);
+  private final SecretKey key = SecretKey.random();
+  private final Masks masks = new Masks(key, AS_OF);
+  private final Random random = new Random(3);
+
+  private String word() {
+    StringBuilder word = new StringBuilder();
+    for (int i = 2 + random.nextInt(8); i > 0; i--) {
+      word.append((char) ('a' + random.nextInt(26)));
+    }
+    return word.substring(0, 1).toUpperCase() + word.substring(1);
+  }
+
+  private String value(String kind) {
+    return switch (kind) {
+      case "given-name", "family-name" -> word();
+      case "full-name" -> random.nextBoolean() ? word() + " " + word() : word() + ", " + word();
+      case "email" -> word().toLowerCase() + "." + word() + random.nextInt(99) + "@site.example";
+      case "phone" ->
+          String.format("+44 %d %07d", 1000 + random.nextInt(8999), random.nextInt(9_999_999));
+      case "birth-date" -> LocalDate.of(1930, 1, 1).plusDays(random.nextInt(34_000)).toString();
+      default -> word() + "-" + random.nextInt(100_000) + word().toUpperCase();
+    };
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {"given-name", "family-name", "full-name", "email", "phone", "birth-date", ""})
+  void aMaskIsAFunctionOfTheValueAndTheKeyAlone(String kind) {
+    Masks sameKey = new Masks(key, AS_OF);
+    Masks otherKey = new Masks(SecretKey.random(), AS_OF);
+    int agree = 0;
+    int unchanged = 0;
+    for (int i = 0; i < 3_000; i++) {
+      String value = value(kind);
+      String masked = masks.of(kind).apply(value);
+      assertThat(masked).isNotEmpty();
+      assertThat(sameKey.of(kind).apply(value)).isEqualTo(masked);
+      agree += otherKey.of(kind).apply(value).equals(masked) ? 1 : 0;
+      unchanged += value.equals(masked) ? 1 : 0;
+    }
+    int byChance = kind.equals("birth-date") ? 60 : kind.equals("given-name") ? 40 : 10;
+    assertThat(agree).as("agree under another key").isLessThan(byChance);
+    assertThat(unchanged).as("left as they are").isLessThan(byChance);
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"email", "phone", "birth-date"})
+  void differentValuesStayDifferent(String kind) {
+    assertThat(masks.of(kind).keepsDifferent()).isTrue();
+    Map<String, String> seen = new HashMap<>();
+    for (int i = 0; i < 30_000; i++) {
+      String value = value(kind).toLowerCase();
+      String before = seen.putIfAbsent(masks.of(kind).apply(value), value);
+      assertThat(before == null || before.equals(value)).isTrue();
+    }
+  }
+
+  @Test
+  void everyTextOfAShapeGoesToADifferentOneOfThatShape() {
+    Set<String> images = new HashSet<>();
+    for (int i = 0; i < 26; i++) {
+      for (int n = 0; n < 1_000; n++) {
+        String text = String.format("%c-%03d", 'a' + i, n);
+        String masked = masks.of("").apply(text);
+        assertThat(masked).matches("[a-z]-[0-9]{3}");
+        images.add(masked);
+      }
+    }
+    assertThat(images).hasSize(26_000);
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "7, [1-9]",
+    "0, 0",
+    "007, 00[1-9]",
+    "-41, -[1-9][0-9]",
+    "12.50, [1-9][0-9]\\.[1-9][0-9]",
+    "Ab-9/x, [A-Z][a-z]-[1-9]/[a-z]",
+    "Ünal, [À-Þ][a-z]{3}",
+    "Пётр, [А-ЯЀ-Я][а-яѐ-џ]{3}"
+  })
+  void theShapeStays(String text, String pattern) {
+    assertThat(masks.of("").apply(text)).matches(pattern);
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      longs = {
+        32_767,
+        32_000,
+        40_000,
+        65_535,
+        2_147_483_647L,
+        2_000_000_000L,
+        4_294_967_295L,
+        Long.MAX_VALUE,
+        -2_147_483_647L,
+        5,
+        12_345
+      })
+  void aNumberStaysInTheRangeOfItsType(long number) {
+    Object masked = masks.values("").apply(number);
+    assertThat(masked).isInstanceOf(Long.class);
+    long size = Math.abs((Long) masked);
+    for (long limit : new long[] {32_767, 65_535, 2_147_483_647L, 4_294_967_295L}) {
+      if (Math.abs(number) <= limit) {
+        assertThat(size).isLessThanOrEqualTo(limit);
+        break;
+      }
+    }
+    assertThat(Long.toString((Long) masked)).hasSameSizeAs(Long.toString(number));
+  }
+
+  @Test
+  void nullAndTheEmptyTextStay() {
+    for (String kind : Kinds.names()) {
+      assertThat(masks.values(kind).apply(null)).isNull();
+      assertThat(masks.values(kind).apply("")).isEqualTo("");
+    }
+  }
+
+  @Test
+  void binaryValuesKeepTheirLengthAlone() {
+    byte[] blob = new byte[100];
+    Object masked = masks.values("").apply(blob);
+    assertThat((byte[]) masked).hasSize(100).isNotEqualTo(blob);
+    assertThat(masks.values("").apply(blob.clone())).isEqualTo(masked);
+  }
+
+  @Test
+  void aFullNameBecomesWhatItsPartsBecome() {
+    String given = masks.of("given-name").apply("Orla");
+    String family = masks.of("family-name").apply("Tidewick");
+    Mask full = masks.of("full-name");
+    assertThat(full.apply("Orla Tidewick")).isEqualTo(given + " " + family);
+    assertThat(full.apply("Tidewick, Orla")).isEqualTo(family + ", " + given);
+    assertThat(full.apply("TIDEWICK Orla")).isEqualTo(family.toUpperCase() + " " + given);
+    assertThat(full.apply("ORLA TIDEWICK")).isEqualTo((given + " " + family).toUpperCase());
+    assertThat(full.apply("Dr. Orla van Tidewick")).isEqualTo("Dr. " + given + " van " + family);
+    String venn = masks.of("family-name").apply("Vennack");
+    assertThat(full.apply("Orla Tidewick-Vennack")).isEqualTo(given + " " + family + "-" + venn);
+    assertThat(full.apply("Tidewick")).isEqualTo(family);
+  }
+
+  @Test
+  void anEmailIsMadeOfTheMaskedNames() {
+    String given = masks.of("given-name").apply("orla");
+    String family = masks.of("family-name").apply("tidewick");
+    Mask email = masks.of("email");
+    assertThat(email.apply("orla.tidewick@site.example"))
+        .matches(given + "\\." + family + "\\.[a-z2-90]{8}@[a-z]+\\.example");
+    assertThat(email.apply("Orla_Tidewick7@site.example"))
+        .matches(given + "_" + family + "[0-9]\\.[a-z2-90]{8}@[a-z]+\\.example");
+    assertThat(email.apply("ORLA.TIDEWICK@SITE.EXAMPLE"))
+        .isEqualTo(email.apply("orla.tidewick@site.example").toUpperCase());
+    assertThat(email.apply("no address")).doesNotContain("@").hasSize(10);
+  }
+
+  @Test
+  void namesKeepCaseHyphensParticlesAndPlaceholders() {
+    Mask given = masks.of("given-name");
+    assertThat(given.apply("ANNA")).isUpperCase().isEqualTo(given.apply("Anna").toUpperCase());
+    assertThat(given.apply("anna")).isLowerCase();
+    assertThat(given.apply("Anna-Maria"))
+        .isEqualTo(given.apply("Anna") + "-" + given.apply("Maria"));
+    assertThat(masks.of("family-name").apply("van der Torr"))
+        .isEqualTo("van der " + masks.of("family-name").apply("Torr"));
+    assertThat(given.apply("unknown")).isEqualTo("unknown");
+    assertThat(given.apply("N/A")).isEqualTo("N/A");
+    assertThat(given.apply("J.")).matches("[A-Z]\\.");
+    assertThat(GivenNames.load().size("anna")).isEqualTo(GivenNames.load().size("maria"));
+  }
+
+  @Test
+  void aPhoneKeepsItsFormatAndAgreesInEveryFormat() {
+    Mask phone = masks.of("phone");
+    String masked = phone.apply("+44 7700 9001234");
+    assertThat(masked).matches("\\+44 7700 [0-9]{7}");
+    String last = masked.substring(masked.length() - 7);
+    assertThat(phone.apply("07700-9001234 ext. 12")).isEqualTo("07700-" + last + " ext. 12");
+    assertThat(phone.apply("(0044) 7700/900 12 34"))
+        .isEqualTo(
+            "(0044) 7700/"
+                + last.substring(0, 3)
+                + " "
+                + last.substring(3, 5)
+                + " "
+                + last.substring(5));
+    assertThat(phone.apply("12 34")).matches("12 [0-9]{2}");
+  }
+
+  @Test
+  void aBirthDateKeepsItsYearAndTheSideOfAnAgeLimit() {
+    Mask mask = masks.of("birth-date");
+    for (LocalDate date = LocalDate.of(1955, 1, 1);
+        date.getYear() < 2026;
+        date = date.plusDays(1)) {
+      LocalDate masked = LocalDate.parse(mask.apply(date.toString()));
+      int before = Period.between(date, AS_OF).getYears();
+      int after = Period.between(masked, AS_OF).getYears();
+      assertThat(Math.abs(masked.getYear() - date.getYear())).isLessThanOrEqualTo(1);
+      for (int limit : new int[] {12, 14, 16, 18, 21, 65}) {
+        assertThat(after >= limit)
+            .as("%s → %s at %d", date, masked, limit)
+            .isEqualTo(before >= limit);
+      }
+    }
+  }
+
+  @Test
+  void datesAgreeInEveryFormat() {
+    Mask mask = masks.of("birth-date");
+    String[] iso = mask.apply("1990-12-31").split("-");
+    assertThat(mask.apply("19901231")).isEqualTo(String.join("", iso));
+    assertThat(mask.apply("31.12.1990")).isEqualTo(iso[2] + "." + iso[1] + "." + iso[0]);
+    assertThat(mask.apply("12/31/1990")).isEqualTo(iso[1] + "/" + iso[2] + "/" + iso[0]);
+    assertThat(mask.apply("1990-12-31 00:00:00")).isEqualTo(String.join("-", iso) + " 00:00:00");
+    assertThat(mask.apply("03/04/1990")).matches("(0[1-9]|1[0-2])/(0[1-9]|1[0-2])/1990");
+    assertThat(mask.apply("2001-02-31")).matches("[0-9]{4}-[0-9]{2}-[0-9]{2}");
+  }
+}
