@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.problem.Problem;
 import yemble.core.project.KeyFile;
@@ -36,21 +37,29 @@ final class DemoCommand implements Callable<Integer> {
       description = "the folder to make (default: yemble-demo)")
   Path directory = Path.of("yemble-demo");
 
+  @Option(
+      names = "--scale",
+      paramLabel = "N",
+      defaultValue = "1",
+      description = "how much data: 1 is 60,000 rows, 100 six million (default: 1)")
+  int scale;
+
   @Override
   public Integer call() throws IOException, SQLException {
     Path folder = directory.toAbsolutePath().normalize();
     requireOurs(folder);
     Output output = common.output;
     output.line("Making Orlisay Ferries, an invented company, in " + folder);
-    for (String made : List.of("dev.db", Project.KEY_FILE)) {
+    for (String made : List.of("dev.db", "register.csv", Project.KEY_FILE)) {
       Files.deleteIfExists(folder.resolve(made));
     }
-    DemoProject.write(folder);
+    DemoProject.write(folder, scale);
     KeyFile.write(folder, DemoProject.key());
     output.line("  live.db        its production database");
     output.line("  yemble.yaml    the project: what to take, from where, into where");
-    output.line("  register.csv   what is personal in it, and what was decided");
-    int code = step("What would a run write, and what would it change?", folder, "run", "--dry");
+    int code = step("Where is personal data?", folder, "survey");
+    code = step("accept", folder, "register", "accept");
+    code = step("What would a run write, and what would it change?", folder, "run", "--dry");
     if (code == 0) {
       code = step("Now for real: select, mask, load, verify.", folder, "run", "--yes");
     }

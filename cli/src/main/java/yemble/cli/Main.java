@@ -27,6 +27,8 @@ import yemble.core.problem.Problem;
     subcommands = {
       InitCommand.class,
       KeyCommand.class,
+      SurveyCommand.class,
+      RegisterCommand.class,
       RunCommand.class,
       VerifyCommand.class,
       DemoCommand.class
@@ -47,7 +49,13 @@ public final class Main implements Runnable {
   boolean version;
 
   public static void main(String[] args) {
-    System.exit(execute(args));
+    int code;
+    try {
+      code = execute(args);
+    } catch (Throwable failure) {
+      code = bug(failure, java.util.List.of(args).contains("--debug"));
+    }
+    System.exit(code);
   }
 
   /** Runs a command; its exit code. */
@@ -80,10 +88,18 @@ public final class Main implements Runnable {
       }
       return problem.exitCode();
     }
+    return bug(failure, debug);
+  }
+
+  private static int bug(Throwable failure, boolean debug) {
+    Output output = new Output(Terminal.detect());
+    String what =
+        failure instanceof OutOfMemoryError
+            ? "there is not enough memory; give Java more with JAVA_TOOL_OPTIONS=-Xmx…"
+            : "this is a bug of ours: " + failure.getClass().getSimpleName();
     output.message(
         output.paint(Output.Tone.BAD, "yemble: ")
-            + "this is a bug of ours: "
-            + failure.getClass().getSimpleName()
+            + what
             + "\n  do:    run it again with --debug and report what it prints");
     if (debug) {
       StackTraces.print(failure);

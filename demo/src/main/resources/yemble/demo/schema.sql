@@ -4,73 +4,263 @@ CREATE TABLE port (
   zone INTEGER NOT NULL CHECK (zone BETWEEN 1 AND 5)
 ) WITHOUT ROWID;
 
+CREATE TABLE route (
+  id INTEGER PRIMARY KEY,
+  from_port TEXT NOT NULL REFERENCES port (code),
+  to_port TEXT NOT NULL REFERENCES port (code),
+  minutes INTEGER NOT NULL CHECK (minutes > 0),
+  UNIQUE (from_port, to_port),
+  CHECK (from_port <> to_port)
+);
+
+CREATE TABLE tariff (
+  route_id INTEGER NOT NULL REFERENCES route (id),
+  category TEXT NOT NULL CHECK (category IN ('adult', 'child', 'car', 'van', 'bike')),
+  cents INTEGER NOT NULL,
+  PRIMARY KEY (route_id, category)
+) WITHOUT ROWID;
+
 CREATE TABLE vessel (
   id INTEGER PRIMARY KEY,
   name TEXT NOT NULL UNIQUE,
   capacity INTEGER NOT NULL,
   home_port TEXT NOT NULL REFERENCES port (code),
-  master_id INTEGER REFERENCES crew (id)
+  master_id INTEGER REFERENCES crew (id) -- and crew belong to a vessel: a cycle
 );
 
 CREATE TABLE crew (
   id INTEGER PRIMARY KEY,
   vessel_id INTEGER REFERENCES vessel (id),
-  given_name TEXT NOT NULL,
-  family_name TEXT NOT NULL,
-  email TEXT NOT NULL UNIQUE COLLATE NOCASE,
+  gvn_nm TEXT NOT NULL,
+  fam_nm TEXT NOT NULL,
+  sex CHAR(1) CHECK (sex IN ('F', 'M', 'X')),
+  work_email TEXT NOT NULL UNIQUE COLLATE NOCASE,
   phone TEXT,
-  birth_date DATE NOT NULL,
-  rank TEXT NOT NULL
+  dob DATE NOT NULL,
+  national_id TEXT,
+  salary_iban TEXT,
+  rank TEXT NOT NULL,
+  hired_on DATE NOT NULL,
+  locker TEXT
 );
 
 CREATE INDEX crew_vessel ON crew (vessel_id);
+
+CREATE TABLE certificate (
+  crew_id INTEGER NOT NULL REFERENCES crew (id),
+  kind TEXT NOT NULL,
+  issued_on DATE NOT NULL,
+  expires_on DATE NOT NULL,
+  PRIMARY KEY (crew_id, kind),
+  CHECK (expires_on > issued_on)
+) WITHOUT ROWID;
+
+CREATE TABLE sailing (
+  id INTEGER PRIMARY KEY,
+  route_id INTEGER NOT NULL REFERENCES route (id),
+  vessel_id INTEGER NOT NULL REFERENCES vessel (id),
+  departs_at TIMESTAMP NOT NULL,
+  state TEXT NOT NULL DEFAULT 'planned'
+);
 
 CREATE TABLE passenger (
   id INTEGER PRIMARY KEY AUTOINCREMENT,
   given_name VARCHAR(40) NOT NULL,
   family_name VARCHAR(60) NOT NULL,
+  gender CHAR(1),
   email VARCHAR(120) UNIQUE,
   phone VARCHAR(30),
   birth_date DATE,
+  national_id VARCHAR(20),
   guardian_id INTEGER REFERENCES passenger (id),
-  home_port TEXT REFERENCES port (code)
+  home_port TEXT REFERENCES port (code),
+  created_at TIMESTAMP NOT NULL
 );
 
 CREATE INDEX passenger_name ON passenger (family_name, given_name);
 
-CREATE TABLE sailing (
+CREATE INDEX passenger_guardian ON passenger (guardian_id);
+
+CREATE TABLE passenger_address (
   id INTEGER PRIMARY KEY,
-  vessel_id INTEGER NOT NULL REFERENCES vessel (id),
-  from_port TEXT NOT NULL REFERENCES port (code),
-  to_port TEXT NOT NULL REFERENCES port (code),
-  departs_at TIMESTAMP NOT NULL,
-  CHECK (from_port <> to_port)
+  passenger_id INTEGER NOT NULL REFERENCES passenger (id),
+  street VARCHAR(80) NOT NULL,
+  city VARCHAR(60) NOT NULL,
+  postcode VARCHAR(10) NOT NULL,
+  is_current BOOLEAN NOT NULL DEFAULT 1
 );
+
+CREATE INDEX address_passenger ON passenger_address (passenger_id);
+
+CREATE TABLE companion (
+  passenger_id INTEGER NOT NULL REFERENCES passenger (id),
+  companion_id INTEGER NOT NULL REFERENCES passenger (id),
+  relation TEXT,
+  PRIMARY KEY (passenger_id, companion_id),
+  CHECK (passenger_id <> companion_id)
+) WITHOUT ROWID;
 
 CREATE TABLE booking (
   id INTEGER PRIMARY KEY AUTOINCREMENT,
-  reference CHAR(8) NOT NULL UNIQUE,
+  reference CHAR(9) NOT NULL UNIQUE,
   passenger_id INTEGER NOT NULL REFERENCES passenger (id),
   booked_at TIMESTAMP NOT NULL,
   amount_cents INTEGER NOT NULL CHECK (amount_cents > 0),
-  channel TEXT
+  channel TEXT,
+  remark TEXT
 );
 
 CREATE INDEX booking_passenger ON booking (passenger_id);
 
-CREATE TABLE ticket (
+CREATE TABLE leg (
   booking_id INTEGER NOT NULL REFERENCES booking (id),
   no INTEGER NOT NULL,
   sailing_id INTEGER NOT NULL REFERENCES sailing (id),
-  passenger_id INTEGER NOT NULL REFERENCES passenger (id),
-  seat TEXT,
   PRIMARY KEY (booking_id, no)
 ) WITHOUT ROWID;
 
-CREATE INDEX ticket_sailing ON ticket (sailing_id);
+CREATE TABLE ticket (
+  id INTEGER PRIMARY KEY,
+  booking_id INTEGER NOT NULL,
+  leg INTEGER NOT NULL,
+  passenger_id INTEGER NOT NULL REFERENCES passenger (id),
+  seat TEXT,
+  FOREIGN KEY (booking_id, leg) REFERENCES leg (booking_id, no)
+);
+
+CREATE INDEX ticket_leg ON ticket (booking_id, leg);
+
+CREATE TABLE vehicle (
+  plate TEXT PRIMARY KEY, -- a natural key that is personal
+  passenger_id INTEGER NOT NULL REFERENCES passenger (id),
+  category TEXT NOT NULL
+);
+
+CREATE INDEX vehicle_passenger ON vehicle (passenger_id);
+
+CREATE TABLE vehicle_passage (
+  id INTEGER PRIMARY KEY,
+  plate TEXT NOT NULL REFERENCES vehicle (plate),
+  sailing_id INTEGER NOT NULL REFERENCES sailing (id),
+  metres NUMERIC(4,1) NOT NULL
+);
+
+CREATE INDEX passage_plate ON vehicle_passage (plate);
+
+CREATE TABLE luggage (
+  id INTEGER PRIMARY KEY,
+  booking_id INTEGER NOT NULL REFERENCES booking (id),
+  tag TEXT NOT NULL UNIQUE,
+  kg REAL
+);
+
+CREATE INDEX luggage_booking ON luggage (booking_id);
+
+CREATE TABLE consignment (
+  id INTEGER PRIMARY KEY,
+  sender_email TEXT, -- a passenger's, though nothing declares it
+  sender TEXT NOT NULL,
+  recipient TEXT NOT NULL,
+  recipient_phone TEXT,
+  sailing_id INTEGER NOT NULL REFERENCES sailing (id),
+  contents TEXT,
+  value_cents INTEGER
+);
+
+CREATE INDEX consignment_sender ON consignment (sender_email);
+
+CREATE TABLE payment (
+  id INTEGER PRIMARY KEY,
+  booking_id INTEGER NOT NULL REFERENCES booking (id),
+  paid_at TIMESTAMP NOT NULL,
+  method TEXT NOT NULL CHECK (method IN ('card', 'transfer', 'cash')),
+  payer TEXT,
+  card_no VARCHAR(25),
+  iban VARCHAR(40),
+  cents INTEGER NOT NULL,
+  CHECK (method <> 'card' OR card_no IS NOT NULL)
+);
+
+CREATE INDEX payment_booking ON payment (booking_id);
+
+CREATE TABLE incident (
+  id INTEGER PRIMARY KEY,
+  sailing_id INTEGER NOT NULL REFERENCES sailing (id),
+  reported_by INTEGER NOT NULL REFERENCES crew (id),
+  severity INTEGER NOT NULL CHECK (severity BETWEEN 1 AND 4),
+  summary TEXT NOT NULL
+);
+
+CREATE TABLE incident_person (
+  incident_id INTEGER NOT NULL REFERENCES incident (id),
+  passenger_id INTEGER NOT NULL REFERENCES passenger (id),
+  part TEXT NOT NULL,
+  PRIMARY KEY (incident_id, passenger_id)
+) WITHOUT ROWID;
+
+CREATE TABLE note (
+  id INTEGER PRIMARY KEY,
+  subject CHAR(1) NOT NULL CHECK (subject IN ('P', 'B', 'I')), -- passenger, booking or incident
+  subject_id INTEGER NOT NULL,
+  written_by INTEGER REFERENCES crew (id),
+  body TEXT NOT NULL
+);
+
+CREATE INDEX note_subject ON note (subject_id);
+
+CREATE TABLE loyalty_member (
+  member_no TEXT PRIMARY KEY,
+  full_name TEXT NOT NULL,
+  email TEXT,
+  mobile TEXT,
+  tier TEXT NOT NULL,
+  joined_on DATE NOT NULL
+);
+
+CREATE TABLE loyalty_points (
+  member_no TEXT NOT NULL REFERENCES loyalty_member (member_no),
+  seq INTEGER NOT NULL,
+  points INTEGER NOT NULL,
+  PRIMARY KEY (member_no, seq)
+) WITHOUT ROWID;
 
 CREATE TABLE newsletter (
   email TEXT NOT NULL,
-  full_name TEXT,
+  name TEXT,
   since DATE NOT NULL
 );
+
+CREATE TABLE account (
+  username TEXT PRIMARY KEY COLLATE NOCASE,
+  passenger_id INTEGER REFERENCES passenger (id),
+  pwd_hash TEXT NOT NULL,
+  last_login TIMESTAMP
+);
+
+CREATE INDEX account_passenger ON account (passenger_id);
+
+CREATE TABLE web_session (
+  id INTEGER PRIMARY KEY,
+  username TEXT REFERENCES account (username),
+  started_at TIMESTAMP NOT NULL,
+  data TEXT NOT NULL
+);
+
+CREATE INDEX session_account ON web_session (username);
+
+CREATE TABLE audit_log (
+  id INTEGER PRIMARY KEY,
+  at TIMESTAMP NOT NULL,
+  actor TEXT NOT NULL,
+  action TEXT NOT NULL
+);
+
+CREATE VIEW upcoming AS
+  SELECT s.id, r.from_port, r.to_port, s.departs_at, v.name AS vessel
+  FROM sailing s JOIN route r ON r.id = s.route_id JOIN vessel v ON v.id = s.vessel_id
+  WHERE s.state = 'planned';
+
+CREATE TRIGGER booking_is_logged AFTER INSERT ON booking
+BEGIN
+  INSERT INTO audit_log (at, actor, action) VALUES (datetime('now'), 'trigger', 'booking ' || new.id);
+END;

@@ -4,7 +4,6 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Objects;
 import yemble.core.name.ColumnName;
-import yemble.core.plan.RowChange;
 import yemble.core.plan.TablePlan;
 import yemble.core.schema.Column;
 import yemble.core.store.RowSet;
@@ -32,19 +31,14 @@ public final class Changes {
     if (in.isEmpty()) {
       return;
     }
-    RowChange change = new RowChange(plan, job.selection(), job.masks());
     long[] changed = new long[plan.columns().size()];
-    job.source()
+    job.rewriter(plan)
         .rows(
-            plan.table(),
             in,
-            plan.table().written(),
-            (row, values) -> {
-              Object[] before = values.clone();
-              change.apply(row, values);
+            (row, before, after) -> {
               boolean any = false;
-              for (int i = 0; i < values.length; i++) {
-                if (!Objects.deepEquals(before[i], values[i])) {
+              for (int i = 0; i < after.length; i++) {
+                if (!Objects.deepEquals(before[i], after[i])) {
                   changed[i]++;
                   any = true;
                 }

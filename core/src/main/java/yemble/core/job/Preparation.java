@@ -5,15 +5,16 @@ import java.util.Map;
 import java.util.function.Function;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Masks;
-import yemble.core.name.ColumnName;
+import yemble.core.plan.Decisions;
 import yemble.core.plan.Gate;
 import yemble.core.plan.Plan;
+import yemble.core.plan.Rewriter;
+import yemble.core.plan.TablePlan;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
 import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
-import yemble.core.project.RegisterLine;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.subset.Reach;
@@ -88,7 +89,7 @@ public final class Preparation implements AutoCloseable {
 
   private void select(Register register, Progress progress) {
     Request request = Requests.of(project, job, source);
-    Map<ColumnName, RegisterLine> decisions = Gate.pass(source.schema(), register, from.register());
+    Decisions decisions = Gate.pass(source.schema(), register, from.register());
     plan = Plan.of(source.schema(), request, decisions);
     progress.begin("selecting rows", 0);
     selection = Reach.of(source, request, key);
@@ -122,6 +123,11 @@ public final class Preparation implements AutoCloseable {
 
   public SecretKey key() {
     return key;
+  }
+
+  /** What turns the rows of a table into those of the target; for one thread. */
+  public Rewriter rewriter(TablePlan table) {
+    return new Rewriter(source, plan, table, selection, masks());
   }
 
   /** What the source was before it was opened; null if nobody asked for it. */

@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import yemble.core.name.TableName;
-import yemble.core.plan.RowChange;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Database;
 import yemble.core.schema.Table;
@@ -90,16 +89,12 @@ public final class Run implements AutoCloseable {
     for (TablePlan plan : job.plan().tables()) {
       Table table = plan.table();
       RowSet in = job.selection().part(table.name()).in();
-      RowChange change = new RowChange(plan, job.selection(), job.masks());
       try (Load.RowWriter writer = load.rows(table)) {
-        job.source()
+        job.rewriter(plan)
             .rows(
-                table,
                 in,
-                table.written(),
-                (row, values) -> {
-                  change.apply(row, values);
-                  writer.write(row, values);
+                (row, before, after) -> {
+                  writer.write(row, after);
                   progress.advance(1);
                 });
       }

@@ -61,7 +61,7 @@ final class Email implements Mask {
   }
 
   /** The local part with its words and digits replaced. */
-  private String names(String local, Draw draw) {
+  String names(String local, Draw draw) {
     int words = 0;
     for (int at = 0; at < local.length(); at = Math.max(at + 1, wordEnd(local, at))) {
       words += wordEnd(local, at) > at ? 1 : 0;

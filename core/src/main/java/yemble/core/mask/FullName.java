@@ -59,6 +59,18 @@ final class FullName implements Mask {
     return out.append(text, at, text.length()).toString();
   }
 
+  /** A word of a full name, and whether it is part of the family name. */
+  record Part(String word, boolean family) {}
+
+  /** The words of a full name. */
+  static List<Part> parts(String text) {
+    List<Word> words = words(text);
+    List<Word> names = words.stream().filter(Word::isName).toList();
+    return words.stream()
+        .map(w -> new Part(w.text(), names.size() <= 1 || isFamily(w, names, text)))
+        .toList();
+  }
+
   private static List<Word> words(String text) {
     List<Word> words = new ArrayList<>();
     for (int at = 0; at < text.length(); ) {

@@ -33,6 +33,13 @@ final class GivenNames implements Names.Vocabulary {
     return new GivenNames(Vocabularies.load("given-female"), Vocabularies.load("given-male"));
   }
 
+  /** All given names of the lists, in lower case. */
+  static Set<String> known() {
+    Set<String> known = lower(Vocabularies.load("given-female"));
+    known.addAll(lower(Vocabularies.load("given-male")));
+    return known;
+  }
+
   private static Set<String> lower(List<String> words) {
     Set<String> lower = new HashSet<>();
     words.forEach(word -> lower.add(Letters.lower(word)));

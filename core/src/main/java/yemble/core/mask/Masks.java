@@ -58,9 +58,13 @@ public final class Masks {
     return new FullName((Names) of("given-name"), (Names) of("family-name"));
   }
 
-  Mask email() {
+  Email email() {
     return new Email(
         prf("email"), (Names) of("given-name"), (Names) of("family-name"), (Shape) of(""));
+  }
+
+  Mask gender() {
+    return new Stays();
   }
 
   Mask phone() {
@@ -69,5 +73,54 @@ public final class Masks {
 
   Mask birthDate() {
     return new BirthDate(prf("birth-date"), asOf, (Shape) of(""));
+  }
+
+  Mask streetAddress() {
+    return Places.streets(prf("street-address"));
+  }
+
+  Mask city() {
+    return Places.towns(prf("city"));
+  }
+
+  Mask postcode() {
+    return new Shape(prf("postcode"));
+  }
+
+  Mask cardNumber() {
+    return CardNumber.ofCards(prf("card-number"), (Shape) of(""));
+  }
+
+  Mask iban() {
+    return new Iban(prf("iban"), (Shape) of(""));
+  }
+
+  Mask nationalId() {
+    return CardNumber.ofIds(prf("national-id"), new Shape(prf("national-id/other")));
+  }
+
+  Mask vehiclePlate() {
+    return new Shape(prf("vehicle-plate"));
+  }
+
+  Mask username() {
+    return new Username(prf("username"), (Email) of("email"));
+  }
+
+  Mask passwordHash() {
+    return new PasswordHash(new Shape(prf("password-hash")));
+  }
+
+  FreeText note() {
+    return new FreeText(this);
+  }
+
+  Mask json() {
+    return new JsonText(this, Map.of());
+  }
+
+  /** The mask of JSON with some known paths, see {@link JsonText}. */
+  public ValueMask json(Map<String, String> paths) {
+    return new ValueMask(new JsonText(this, paths), (Shape) of(""));
   }
 }

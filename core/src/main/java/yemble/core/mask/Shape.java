@@ -46,7 +46,27 @@ final class Shape implements Mask {
       }
       size *= alphabet.size();
     }
-    return size == 1 ? text : permuted(text, alphabets, size);
+    return size == 1 ? text : permuted(text, alphabets, size, true);
+  }
+
+  /** The same, but with digits that may become a leading zero, and no regard to ranges. */
+  String permutedEverywhere(String text) {
+    Alphabet[] alphabets = new Alphabet[text.length()];
+    long size = 1;
+    boolean streamed = false;
+    for (int i = 0; i < alphabets.length; i++) {
+      alphabets[i] = Alphabet.of(text.charAt(i));
+      streamed |= size > LARGEST_DOMAIN / alphabets[i].size();
+      size = streamed ? size : size * alphabets[i].size();
+    }
+    return streamed ? streamed(text, alphabets) : permuted(text, alphabets, size, false);
+  }
+
+  /** Hexadecimal digits, in the case of the text's letters. */
+  String hex(String text) {
+    boolean capitals = !Letters.lower(text).equals(text);
+    String masked = prf.draw(Letters.lower(text)).text(text.length(), "0123456789abcdef");
+    return capitals ? masked.toUpperCase(java.util.Locale.ROOT) : masked;
   }
 
   private static Alphabet[] alphabets(String text) {
@@ -65,7 +85,7 @@ final class Shape implements Mask {
     return alphabets;
   }
 
-  private String permuted(String text, Alphabet[] alphabets, long size) {
+  private String permuted(String text, Alphabet[] alphabets, long size, boolean ranged) {
     long number = 0;
     StringBuilder shape = new StringBuilder(text.length());
     for (int i = 0; i < alphabets.length; i++) {
@@ -78,7 +98,7 @@ final class Shape implements Mask {
     do {
       number = permutation.of(number);
       masked = spelled(text, alphabets, number);
-    } while (!range(masked).equals(range));
+    } while (ranged && !range(masked).equals(range));
     return masked;
   }
 

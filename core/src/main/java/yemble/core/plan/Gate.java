@@ -1,9 +1,7 @@
 package yemble.core.plan;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import yemble.core.mask.Kinds;
 import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
@@ -38,9 +36,9 @@ public final class Gate {
    *
    * @param file the register's name in messages
    */
-  public static Map<ColumnName, RegisterLine> pass(Schema schema, Register register, String file) {
+  public static Decisions pass(Schema schema, Register register, String file) {
     Gate gate = new Gate(schema, register, file);
-    Map<ColumnName, RegisterLine> lines = gate.lines();
+    Decisions lines = gate.lines();
     List<String> open = gate.open(lines);
     if (!open.isEmpty()) {
       throw Problem.refused(
@@ -64,9 +62,23 @@ public final class Gate {
     return shown;
   }
 
-  /** The lines by column; every line must have one. */
-  private Map<ColumnName, RegisterLine> lines() {
-    Map<ColumnName, RegisterLine> lines = new LinkedHashMap<>();
+  /**
+   * The lines by what they speak of, whether settled or not.
+   *
+   * @throws Problem of type USAGE for a line that is wrong
+   */
+  public static Decisions read(Schema schema, Register register, String file) {
+    return new Gate(schema, register, file).lines();
+  }
+
+  /** What is open, a line each, in words; empty if nothing is. */
+  public static List<String> open(Schema schema, Register register, String file) {
+    Gate gate = new Gate(schema, register, file);
+    return gate.open(gate.lines());
+  }
+
+  private Decisions lines() {
+    Decisions lines = new Decisions();
     for (RegisterLine line : register.lines()) {
       String place = file + ":" + line.line() + ":1";
       ColumnName column = column(line, place);
@@ -75,7 +87,7 @@ public final class Gate {
             .at(place)
             .remedy(Nearest.hint(line.kind(), Kinds.names()));
       }
-      if (lines.put(column, line) != null) {
+      if (lines.put(column, line.path(), line) != null) {
         throw Problem.usage(column + " stands in the register twice")
             .at(place)
             .remedy("keep one of the two lines");
@@ -86,7 +98,7 @@ public final class Gate {
 
   private ColumnName column(RegisterLine line, String place) {
     DottedName name =
-        DottedName.parse(line.column())
+        DottedName.parse(line.bareColumn())
             .filter(path -> path.parts().size() > 1)
             .orElseThrow(
                 () ->
@@ -119,39 +131,43 @@ public final class Gate {
     return table.name(column);
   }
 
-  private List<String> open(Map<ColumnName, RegisterLine> lines) {
+  private List<String> open(Decisions lines) {
     List<String> open = new ArrayList<>();
     for (Table table : schema.tables()) {
       for (Column column : table.columns()) {
         ColumnName name = table.name(column);
-        RegisterLine line = lines.get(name);
-        if (line == null) {
-          open.add(name + " is not in the register");
-        } else if (line.decision() == Decision.UNDECIDED) {
-          open.add(name + " is undecided (line " + line.line() + ")");
-        } else if (!line.type().isEmpty() && !line.type().equalsIgnoreCase(column.type())) {
-          open.add(
-              name
-                  + " was reviewed as "
-                  + line.type()
-                  + " and is now "
-                  + (column.type().isEmpty() ? "without a type" : column.type())
-                  + " (line "
-                  + line.line()
-                  + ")");
-        } else if (line.decision() == Decision.KEEP
-            && !line.kind().isEmpty()
-            && line.reason().isEmpty()) {
-          open.add(
-              name
-                  + " is kept though it is a "
-                  + line.kind()
-                  + ", without a reason (line "
-                  + line.line()
-                  + ")");
+        RegisterLine line = lines.column(name);
+        String why = line == null ? name + " is not in the register" : why(name, line, column);
+        if (!why.isEmpty()) {
+          open.add(why);
         }
+        lines
+            .paths(name)
+            .forEach(
+                (path, inside) -> {
+                  if (inside.decision() == Decision.UNDECIDED) {
+                    open.add(name + " " + path + " is undecided (line " + inside.line() + ")");
+                  }
+                });
       }
     }
     return open;
+  }
+
+  /** Why a column is open; an empty string if it is settled. */
+  private static String why(ColumnName name, RegisterLine line, Column column) {
+    String where = " (line " + line.line() + ")";
+    if (line.decision() == Decision.UNDECIDED) {
+      return name + " is undecided" + where;
+    }
+    if (!line.type().isEmpty() && !line.type().equalsIgnoreCase(column.type())) {
+      String now = column.type().isEmpty() ? "without a type" : column.type();
+      return name + " was reviewed as " + line.type() + " and is now " + now + where;
+    }
+    boolean unexplained =
+        line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isEmpty();
+    return unexplained
+        ? name + " is kept though it is a " + line.kind() + ", without a reason" + where
+        : "";
   }
 }

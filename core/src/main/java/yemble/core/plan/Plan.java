@@ -4,7 +4,6 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.project.RegisterLine;
@@ -32,14 +31,19 @@ public final class Plan {
    * @param decisions of every column of the schema, as {@link Gate#pass} returns them
    * @throws Problem of type USAGE if a link joins columns that would no longer agree
    */
-  public static Plan of(Schema schema, Request request, Map<ColumnName, RegisterLine> decisions) {
+  public static Plan of(Schema schema, Request request, Decisions decisions) {
     Plan plan = new Plan(schema, request);
     for (Table table : schema.tables()) {
       List<TablePlan.ColumnPlan> columns = new ArrayList<>();
       for (Column column : table.written()) {
-        RegisterLine line = decisions.get(table.name(column));
+        RegisterLine line = decisions.column(table.name(column));
         boolean masked = line.decision() == Decision.MASK;
-        columns.add(new TablePlan.ColumnPlan(column, masked, masked ? line.kind() : ""));
+        columns.add(
+            new TablePlan.ColumnPlan(
+                column,
+                masked,
+                masked ? line.kind() : "",
+                decisions.pathKinds(table.name(column))));
       }
       plan.tables.put(table.name(), new TablePlan(table, columns));
     }

@@ -1,6 +1,7 @@
 package yemble.core.plan;
 
 import java.util.List;
+import java.util.Map;
 import java.util.stream.IntStream;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
@@ -20,8 +21,19 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
    *
    * @param masked whether its values are replaced
    * @param kind the kind whose mask does it; an empty string for the mask that keeps the shape
+   * @param paths of a JSON column: the kind of each settled path, or {@link
+   *     yemble.core.mask.JsonText#KEPT}
    */
-  public record ColumnPlan(Column column, boolean masked, String kind) {
+  public record ColumnPlan(Column column, boolean masked, String kind, Map<String, String> paths) {
+    public ColumnPlan {
+      paths = Map.copyOf(paths);
+    }
+
+    /** Whether the mask reads the whole row and its parents. */
+    public boolean isText() {
+      return kind.equals("note");
+    }
+
     /** The kind, or the word for none. */
     public String kindName() {
       return kind.isEmpty() ? yemble.core.mask.Kinds.SHAPE : kind;
@@ -31,6 +43,11 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
   /** The positions of the masked columns among those that are written. */
   public int[] masked() {
     return IntStream.range(0, columns.size()).filter(i -> columns.get(i).masked()).toArray();
+  }
+
+  /** Whether a mask reads more than its own value. */
+  public boolean hasText() {
+    return columns.stream().anyMatch(ColumnPlan::isText);
   }
 
   /** The position of a written column; -1 if it is not written. */

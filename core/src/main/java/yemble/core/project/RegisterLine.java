@@ -32,6 +32,25 @@ public record RegisterLine(
     }
   }
 
+  /** The column without the path inside it. */
+  public String bareColumn() {
+    int at = column.indexOf(" $");
+    return at < 0 ? column : column.substring(0, at);
+  }
+
+  /** The path inside a JSON column (RFC 9535), or an empty string. */
+  public String path() {
+    int at = column.indexOf(" $");
+    return at < 0 ? "" : column.substring(at + 1);
+  }
+
+  /** The same line, decided otherwise. */
+  public RegisterLine decided(
+      Decision newDecision, String newKind, String who, String day, String why) {
+    return new RegisterLine(
+        column, type, newKind, newDecision, confidence, evidence, who, day, why, line);
+  }
+
   /** A line for a column that nobody has decided on. */
   public static RegisterLine undecided(String column, String type) {
     return new RegisterLine(column, type, "", Decision.UNDECIDED, "", "", "", "", "", 0);

@@ -40,6 +40,14 @@ public interface Reader extends AutoCloseable {
   void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor);
 
   /**
+   * Rows drawn at random over the whole table; the same ones each time as long as the table is the
+   * same.
+   *
+   * @param most how many at the most
+   */
+  void sample(Table table, List<Column> columns, int most, RowVisitor visitor);
+
+  /**
    * The parents of a set of child rows: for each child row for which the link exists, every parent
    * row that matches, or {@link ParentVisitor#nothing} if none does.
    */

@@ -8,7 +8,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import yemble.core.mask.Masks;
 import yemble.core.plan.Plan;
-import yemble.core.plan.RowChange;
+import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.schema.Table;
@@ -76,10 +76,10 @@ public final class Verifier {
         new TableProof(
             table,
             selection.part(table.table().name()).in(),
-            new RowChange(table, selection, masks),
+            new Rewriter(source, plan, table, selection, masks),
             digest,
             scopes);
-    proof.compare(source, target);
+    proof.compare(target);
     proofs.put(table, proof);
     String name = table.table().name().toString();
     if (proof.missing > 0) {

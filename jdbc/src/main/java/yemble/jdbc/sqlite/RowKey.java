@@ -38,6 +38,11 @@ final class RowKey {
     return Sql.quoted(table.name());
   }
 
+  /** Whether rows are known by their keys' values. */
+  boolean isTuples() {
+    return tuples != null;
+  }
+
   /** How many rows go into one query. */
   int batch() {
     return tuples == null ? BATCH : Math.min(BATCH, MOST_PARAMETERS / table.primaryKey().size());

@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import java.util.function.LongConsumer;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
@@ -28,6 +29,7 @@ import yemble.core.store.RowSet;
  * index leads to the children, one scan reads it and drops the rest.
  */
 public final class SqliteReader implements Reader {
+  private static final int SCANNED_SAMPLE = 200_000;
   private final Connection connection;
   private final boolean owned;
   private final String description;
@@ -181,6 +183,55 @@ public final class SqliteReader implements Reader {
           read(row, key.width(), values);
           visitor.row(key.number(row, 1), values);
         });
+  }
+
+  @Override
+  public void sample(Table table, List<Column> columns, int most, RowVisitor visitor) {
+    RowKey key = key(table.name());
+    long count = count(table);
+    if (count <= most || key.isTuples() || count < SCANNED_SAMPLE) {
+      sampleByScan(table, columns, most, count, visitor);
+      return;
+    }
+    long least = number("SELECT min(" + key.order() + ") FROM " + key.tableName(), "");
+    long greatest = number("SELECT max(" + key.order() + ") FROM " + key.tableName(), "");
+    Random random = new Random(count);
+    RowSet rows = new RowSet();
+    for (int tries = 0; tries < 20 && rows.size() < most; tries++) {
+      RowSet drawn = new RowSet();
+      for (int i = 0; i < most; i++) {
+        drawn.add(least + (long) (random.nextDouble() * (greatest - least + 1)));
+      }
+      rows(
+          table,
+          drawn,
+          List.of(),
+          (row, values) -> {
+            if (rows.size() < most) {
+              rows.add(row);
+            }
+          });
+    }
+    rows(table, rows, columns, visitor);
+  }
+
+  /** Every row has the same chance; which rows it takes is decided while they pass. */
+  private void sampleByScan(
+      Table table, List<Column> columns, int most, long count, RowVisitor visitor) {
+    Random random = new Random(count);
+    long[] left = {count, Math.min(most, count)};
+    RowSet rows = new RowSet();
+    rows(
+        table,
+        "",
+        List.of(),
+        (row, values) -> {
+          if (random.nextDouble() * left[0]-- < left[1]) {
+            rows.add(row);
+            left[1]--;
+          }
+        });
+    rows(table, rows, columns, visitor);
   }
 
   @Override

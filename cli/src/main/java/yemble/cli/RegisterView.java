@@ -1,0 +1,51 @@
+package yemble.cli;
+
+import java.util.Collection;
+import yemble.core.project.Register;
+import yemble.core.project.RegisterLine;
+import yemble.core.project.RegisterLine.Decision;
+
+/** Shows lines of a register, and how many are open. */
+final class RegisterView {
+  private RegisterView() {}
+
+  static boolean isOpen(RegisterLine line) {
+    return line.decision() == Decision.UNDECIDED
+        || (line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isEmpty());
+  }
+
+  static long open(Register register) {
+    return register.lines().stream().filter(RegisterView::isOpen).count();
+  }
+
+  static void print(Output output, Collection<RegisterLine> lines) {
+    TextTable table = new TextTable("column", "kind", "decision", "by", "on", "evidence, reason");
+    for (RegisterLine line : lines) {
+      String why = line.reason().isEmpty() ? line.evidence() : line.reason();
+      table.row(
+          isOpen(line) ? Output.Tone.WARNING : Output.Tone.PLAIN,
+          line.column(),
+          line.kind(),
+          line.decision(),
+          line.by(),
+          line.on(),
+          why);
+    }
+    output.table(table);
+  }
+
+  static String summary(Register register) {
+    long open = open(register);
+    long masked = register.lines().stream().filter(l -> l.decision() == Decision.MASK).count();
+    return open == 0
+        ? "Nothing is open: "
+            + Output.number(masked)
+            + " to be masked, "
+            + Output.number(register.lines().size() - masked)
+            + " kept."
+        : Output.number(open)
+            + " of "
+            + Output.number(register.lines().size())
+            + " are still open.";
+  }
+}

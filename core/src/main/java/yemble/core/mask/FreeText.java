@@ -1,0 +1,209 @@
+package yemble.core.mask;
+
+import java.util.Set;
+import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * The mask of free text: what its row and the rows it belongs to hold is replaced by what it
+ * becomes there, and what looks like an e-mail address, an IBAN, a card or a telephone number by
+ * the mask of its kind; likewise capitalised words after a form of address, and a capitalised word
+ * after a given name of the vocabulary. Everything else stays.
+ *
+ * <p>What may remain: names of people whom the row does not know, written without such a sign.
+ */
+public final class FreeText implements Mask {
+  private static final Pattern EMAIL =
+      Pattern.compile("[\\p{L}0-9._%+'-]+@[\\p{L}0-9-]+(?:\\.[\\p{L}0-9-]+)+");
+  private static final Pattern IBAN =
+      Pattern.compile("\\b[A-Z]{2}[0-9]{2}(?: ?[A-Z0-9]{4}){2,7}(?: ?[A-Z0-9]{1,3})?\\b");
+  private static final Pattern CARD =
+      Pattern.compile("(?<![0-9])[0-9](?:[ -]?[0-9]){11,18}(?![0-9])");
+  private static final Pattern PHONE =
+      Pattern.compile("(?<![\\p{L}0-9])(?:\\+|\\(?0)[0-9()/ .-]{6,20}[0-9](?![0-9])");
+  private static final Set<String> ADDRESSED =
+      Set.of(
+          "mr",
+          "mrs",
+          "ms",
+          "miss",
+          "mx",
+          "dr",
+          "prof",
+          "sir",
+          "madam",
+          "dame",
+          "captain",
+          "capt",
+          "herr",
+          "frau",
+          "mme",
+          "monsieur",
+          "madame",
+          "señor",
+          "señora",
+          "signor",
+          "signora");
+
+  private final Masks masks;
+  private final Set<String> givenNames;
+
+  FreeText(Masks masks) {
+    this.masks = masks;
+    this.givenNames = GivenNames.known();
+  }
+
+  @Override
+  public boolean keepsDifferent() {
+    return false;
+  }
+
+  @Override
+  public String apply(String text) {
+    return apply(text, Mentions.NONE);
+  }
+
+  /** The text with what it mentions replaced. */
+  public String apply(String text, Mentions mentions) {
+    Draft draft = new Draft(text);
+    for (Mentions.Value value : mentions.values()) {
+      draft.replaceAll(value.text(), masks.of(value.kind())::apply);
+    }
+    draft.replaceAll(EMAIL, masks.of("email")::apply);
+    draft.replaceAll(
+        IBAN, found -> Iban.isValid(Iban.normal(found)) ? masks.of("iban").apply(found) : found);
+    draft.replaceAll(
+        CARD,
+        found ->
+            CardNumber.isValid(CardNumber.digits(found))
+                ? masks.of("card-number").apply(found)
+                : found);
+    draft.replaceAll(PHONE, masks.of("phone")::apply);
+    names(draft, mentions);
+    return draft.toString();
+  }
+
+  private void names(Draft draft, Mentions mentions) {
+    String text = draft.text;
+    boolean afterAddress = false;
+    boolean afterGiven = false;
+    for (int at = 0; at < text.length(); ) {
+      int end = Names.wordEnd(text, at);
+      if (end == at) {
+        boolean joins = text.charAt(at) == ' ' || text.charAt(at) == '.' || text.charAt(at) == '-';
+        afterAddress &= joins;
+        afterGiven &= joins;
+        at++;
+        continue;
+      }
+      String word = possessed(text.substring(at, end));
+      String lower = Letters.lower(word);
+      boolean capital = Letters.lower(word.charAt(0)) != word.charAt(0);
+      String kind = mentions.nameKind(word);
+      if (kind == null && capital && (afterAddress || afterGiven)) {
+        kind = "family-name";
+      } else if (kind == null && capital && givenNames.contains(lower) && nameFollows(text, end)) {
+        kind = "given-name";
+      }
+      if (kind != null && draft.isFree(at, at + word.length())) {
+        Names names = (Names) masks.of(kind);
+        draft.replace(at, at + word.length(), names.word(word));
+      }
+      afterGiven = kind != null && kind.equals("given-name");
+      afterAddress = ADDRESSED.contains(lower);
+      at = end;
+    }
+  }
+
+  /** A word without the 's of possession. */
+  private static String possessed(String word) {
+    return word.endsWith("'s") || word.endsWith("’s") ? word.substring(0, word.length() - 2) : word;
+  }
+
+  private static boolean nameFollows(String text, int at) {
+    int next = at + 1;
+    return at < text.length()
+        && text.charAt(at) == ' '
+        && next < text.length()
+        && Letters.lower(text.charAt(next)) != text.charAt(next);
+  }
+
+  /** A text while parts of it are replaced, each place at most once. */
+  private static final class Draft {
+    private final String text;
+    private final String lower;
+    private final String[] replacements;
+    private final int[] ends;
+    private final boolean[] taken;
+
+    Draft(String text) {
+      this.text = text;
+      this.lower = Letters.lower(text);
+      this.replacements = new String[text.length()];
+      this.ends = new int[text.length()];
+      this.taken = new boolean[text.length()];
+    }
+
+    boolean isFree(int from, int to) {
+      for (int i = from; i < to; i++) {
+        if (taken[i]) {
+          return false;
+        }
+      }
+      return true;
+    }
+
+    void replace(int from, int to, String replacement) {
+      for (int i = from; i < to; i++) {
+        taken[i] = true;
+      }
+      replacements[from] = replacement;
+      ends[from] = to;
+    }
+
+    /** Replaces a value wherever it stands as whole words, without regard to case. */
+    void replaceAll(String value, UnaryOperator<String> mask) {
+      String wanted = Letters.lower(value);
+      for (int at = lower.indexOf(wanted); at >= 0; at = lower.indexOf(wanted, at + 1)) {
+        int end = at + wanted.length();
+        boolean whole =
+            (at == 0 || !isPart(text.charAt(at - 1)))
+                && (end == text.length() || !isPart(text.charAt(end)));
+        if (whole && isFree(at, end)) {
+          replace(at, end, mask.apply(value));
+        }
+      }
+    }
+
+    private static boolean isPart(char c) {
+      return Letters.isLetter(c) || (c >= '0' && c <= '9');
+    }
+
+    void replaceAll(Pattern pattern, UnaryOperator<String> mask) {
+      Matcher found = pattern.matcher(text);
+      while (found.find()) {
+        if (isFree(found.start(), found.end())) {
+          String replacement = mask.apply(found.group());
+          if (!replacement.equals(found.group())) {
+            replace(found.start(), found.end(), replacement);
+          }
+        }
+      }
+    }
+
+    @Override
+    public String toString() {
+      StringBuilder out = new StringBuilder(text.length() + 16);
+      for (int at = 0; at < text.length(); ) {
+        if (replacements[at] != null) {
+          out.append(replacements[at]);
+          at = ends[at];
+        } else {
+          out.append(text.charAt(at++));
+        }
+      }
+      return out.toString();
+    }
+  }
+}

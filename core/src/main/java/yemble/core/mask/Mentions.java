@@ -1,0 +1,66 @@
+package yemble.core.mask;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The values that a free text may mention because they stand in its row or in the rows it belongs
+ * to: what they are, and by which mask each is replaced.
+ */
+public final class Mentions {
+  /** Nothing known. */
+  public static final Mentions NONE = new Mentions();
+
+  private static final int SHORTEST_NAME = 2;
+  private static final int SHORTEST_VALUE = 4;
+
+  private final Map<String, String> words = new HashMap<>();
+  private final List<Value> values = new ArrayList<>();
+
+  /** A value to be looked for as a whole. */
+  record Value(String text, String kind) {}
+
+  /** Adds a value of a column. */
+  public void add(String kind, String text) {
+    String trimmed = text.strip();
+    switch (kind) {
+      case "given-name", "family-name" -> words(trimmed, kind);
+      case "full-name" -> words(trimmed, "");
+      case "gender", "note", "json", "password-hash" -> {}
+      default -> {
+        if (trimmed.length() >= SHORTEST_VALUE) {
+          values.add(new Value(trimmed, kind));
+        }
+      }
+    }
+  }
+
+  private void words(String text, String kind) {
+    if (Names.saysNothing(text)) {
+      return;
+    }
+    List<FullName.Part> parts = FullName.parts(text);
+    for (FullName.Part part : parts) {
+      String word = Letters.lower(part.word());
+      if (word.length() >= SHORTEST_NAME && (parts.size() == 1 || !Names.isAround(word))) {
+        String as = kind.isEmpty() ? (part.family() ? "family-name" : "given-name") : kind;
+        words.putIfAbsent(word, as);
+      }
+    }
+  }
+
+  /** The kind of name that a word is here; null if it is none. */
+  String nameKind(String word) {
+    return words.get(Letters.lower(word));
+  }
+
+  List<Value> values() {
+    return values;
+  }
+
+  boolean isEmpty() {
+    return words.isEmpty() && values.isEmpty();
+  }
+}

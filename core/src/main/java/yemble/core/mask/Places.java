@@ -1,0 +1,195 @@
+package yemble.core.mask;
+
+import java.util.List;
+import java.util.Set;
+import yemble.core.crypto.Draw;
+import yemble.core.crypto.Prf;
+
+/**
+ * The masks of towns and streets. A town becomes another made-up town as a whole. Of a street
+ * address the numbers become others of their length and the words other words; those that say what
+ * sort of street or dwelling it is stay.
+ *
+ * <p>Normal form: of a town the text in lower case with single spaces; of a street each word in
+ * lower case.
+ */
+final class Places implements Mask {
+  private static final Set<String> STAYING =
+      Set.of(
+          "road",
+          "rd",
+          "street",
+          "st",
+          "lane",
+          "ln",
+          "way",
+          "avenue",
+          "ave",
+          "close",
+          "drive",
+          "dr",
+          "court",
+          "ct",
+          "square",
+          "sq",
+          "terrace",
+          "quay",
+          "row",
+          "hill",
+          "place",
+          "pl",
+          "gardens",
+          "crescent",
+          "walk",
+          "green",
+          "mews",
+          "parade",
+          "boulevard",
+          "blvd",
+          "highway",
+          "flat",
+          "apt",
+          "apartment",
+          "suite",
+          "unit",
+          "floor",
+          "house",
+          "block",
+          "no",
+          "nr",
+          "po",
+          "box",
+          "straße",
+          "strasse",
+          "str",
+          "weg",
+          "gasse",
+          "platz",
+          "allee",
+          "rue",
+          "chemin",
+          "impasse",
+          "calle",
+          "avenida",
+          "plaza",
+          "via",
+          "viale",
+          "piazza",
+          "straat",
+          "laan",
+          "ulica",
+          "ul",
+          "rua",
+          "travessa",
+          "north",
+          "south",
+          "east",
+          "west",
+          "upper",
+          "lower",
+          "the",
+          "of",
+          "de",
+          "la",
+          "du",
+          "des",
+          "del",
+          "van",
+          "der",
+          "den",
+          "am",
+          "an",
+          "im",
+          "zum",
+          "zur",
+          "bis");
+
+  private final Prf prf;
+  private final boolean streets;
+  private final List<String> first = Vocabularies.load("family-first");
+  private final List<String> towns = Vocabularies.load("town-second");
+
+  private Places(Prf prf, boolean streets) {
+    this.prf = prf;
+    this.streets = streets;
+  }
+
+  static Places towns(Prf prf) {
+    return new Places(prf, false);
+  }
+
+  static Places streets(Prf prf) {
+    return new Places(prf, true);
+  }
+
+  /** Whether a text holds a word that says what sort of street it is. */
+  static boolean namesStreet(String text) {
+    for (String word : Letters.lower(text).split("[^\\p{L}]+")) {
+      if (word.length() > 1 && STAYING.contains(word) && !Names.isAround(word)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  @Override
+  public boolean keepsDifferent() {
+    return false;
+  }
+
+  @Override
+  public String apply(String text) {
+    if (Names.saysNothing(text)) {
+      return text;
+    }
+    return streets ? street(text) : town(text);
+  }
+
+  private String town(String text) {
+    String normal = Letters.lower(text.strip().replaceAll(" +", " "));
+    return Letters.inCaseOf(text, word(normal));
+  }
+
+  private String word(String normal) {
+    Draw draw = prf.draw(normal);
+    String word = first.get(draw.below(first.size())) + towns.get(draw.below(towns.size()));
+    return Letters.lower(word).equals(normal)
+        ? first.get(draw.below(first.size())) + towns.get(draw.below(towns.size()))
+        : word;
+  }
+
+  private String street(String text) {
+    StringBuilder out = new StringBuilder();
+    for (int at = 0; at < text.length(); ) {
+      int end = Names.wordEnd(text, at);
+      if (end > at) {
+        String word = text.substring(at, end);
+        boolean stays = word.length() == 1 || STAYING.contains(Letters.lower(word));
+        out.append(stays ? word : Letters.inCaseOf(word, word(Letters.lower(word))));
+        at = end;
+      } else {
+        end = digitsEnd(text, at);
+        out.append(end > at ? number(text.substring(at, end)) : text.substring(at, at + 1));
+        at = Math.max(end, at + 1);
+      }
+    }
+    return out.toString();
+  }
+
+  private static int digitsEnd(String text, int at) {
+    int end = at;
+    while (end < text.length() && text.charAt(end) >= '0' && text.charAt(end) <= '9') {
+      end++;
+    }
+    return end;
+  }
+
+  private String number(String digits) {
+    Draw draw = prf.draw("number " + digits);
+    StringBuilder out = new StringBuilder();
+    for (int i = 0; i < digits.length(); i++) {
+      out.append((char) (i == 0 ? '1' + draw.below(9) : '0' + draw.below(10)));
+    }
+    return out.toString();
+  }
+}

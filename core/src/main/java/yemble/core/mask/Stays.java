@@ -1,0 +1,14 @@
+package yemble.core.mask;
+
+/** The mask of values that stay because what goes with them does: a gender, given the names. */
+final class Stays implements Mask {
+  @Override
+  public String apply(String text) {
+    return text;
+  }
+
+  @Override
+  public boolean keepsDifferent() {
+    return true;
+  }
+}

@@ -1,0 +1,46 @@
+package yemble.core.plan;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import yemble.core.mask.JsonText;
+import yemble.core.name.ColumnName;
+import yemble.core.project.RegisterLine;
+import yemble.core.project.RegisterLine.Decision;
+
+/** The lines of a register by what they speak of. */
+public final class Decisions {
+  private final Map<ColumnName, RegisterLine> columns = new LinkedHashMap<>();
+  private final Map<ColumnName, Map<String, RegisterLine>> paths = new LinkedHashMap<>();
+
+  /**
+   * Adds a line.
+   *
+   * @param path the path inside a JSON column, or an empty string
+   * @return the line that was there before, or null
+   */
+  RegisterLine put(ColumnName column, String path, RegisterLine line) {
+    return path.isEmpty()
+        ? columns.put(column, line)
+        : paths.computeIfAbsent(column, c -> new LinkedHashMap<>()).put(path, line);
+  }
+
+  /** The line of a column; null if there is none. */
+  public RegisterLine column(ColumnName column) {
+    return columns.get(column);
+  }
+
+  /** The lines of the paths inside a column. */
+  public Map<String, RegisterLine> paths(ColumnName column) {
+    return paths.getOrDefault(column, Map.of());
+  }
+
+  /** What becomes of each path inside a column, as {@link JsonText} takes it. */
+  Map<String, String> pathKinds(ColumnName column) {
+    Map<String, String> kinds = new LinkedHashMap<>();
+    paths(column)
+        .forEach(
+            (path, line) ->
+                kinds.put(path, line.decision() == Decision.KEEP ? JsonText.KEPT : line.kind()));
+    return kinds;
+  }
+}

@@ -1,0 +1,243 @@
+package yemble.core.plan;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import yemble.core.mask.FreeText;
+import yemble.core.mask.Masks;
+import yemble.core.mask.Mentions;
+import yemble.core.mask.ValueMask;
+import yemble.core.name.TableName;
+import yemble.core.project.LinkRule.Broken;
+import yemble.core.schema.Column;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+import yemble.core.store.Values;
+import yemble.core.subset.Rule;
+import yemble.core.subset.Selection;
+
+/**
+ * Turns rows of the source into rows of the target: columns of cut links and of references to
+ * nothing become NULL, then the masks apply. Free text is masked by what its row and the rows it
+ * belongs to, up to two links away, hold; so tables with such a column are read in chunks, and
+ * their parents with them in sets. Belongs to one thread.
+ */
+public final class Rewriter {
+  private static final int CHUNK = 2_000;
+  private static final int LINKS_AWAY = 2;
+
+  private final Reader source;
+  private final Plan plan;
+  private final TablePlan table;
+  private final Selection selection;
+  private final ValueMask[] masks;
+  private final FreeText text;
+  private final int[] cleared;
+  private final List<Nulls> broken = new ArrayList<>();
+
+  /** Columns that become NULL in some rows. */
+  private record Nulls(RowSet rows, int[] positions) {}
+
+  /** Sees a row before and after; both arrays are reused. */
+  public interface Visitor {
+    void row(long row, Object[] before, Object[] after);
+  }
+
+  public Rewriter(Reader source, Plan plan, TablePlan table, Selection selection, Masks masks) {
+    this.source = source;
+    this.plan = plan;
+    this.table = table;
+    this.selection = selection;
+    this.masks = new ValueMask[table.columns().size()];
+    for (int position : table.masked()) {
+      TablePlan.ColumnPlan column = table.columns().get(position);
+      this.masks[position] =
+          column.kind().equals("json")
+              ? masks.json(column.paths())
+              : column.isText() ? null : masks.values(column.kind());
+    }
+    this.text = (FreeText) masks.of("note");
+    List<Integer> always = new ArrayList<>();
+    for (Rule rule : selection.request().rules()) {
+      if (rule.link().child().equals(table.table().name())) {
+        nulls(rule, always);
+      }
+    }
+    this.cleared = always.stream().mapToInt(Integer::intValue).toArray();
+  }
+
+  private void nulls(Rule rule, List<Integer> always) {
+    int[] positions = rule.cleared().stream().mapToInt(table::position).toArray();
+    if (rule.cut()) {
+      for (int position : positions) {
+        always.add(position);
+      }
+    } else if (rule.broken() == Broken.NULL) {
+      RowSet rows = selection.traffic(rule.link()).broken();
+      if (!rows.isEmpty()) {
+        broken.add(new Nulls(rows, positions));
+      }
+    }
+  }
+
+  /** The rows of a set, in the order of their numbers. */
+  public void rows(RowSet rows, Visitor visitor) {
+    List<Column> columns = table.table().written();
+    if (!table.hasText()) {
+      Object[] before = new Object[columns.size()];
+      source.rows(
+          table.table(),
+          rows,
+          columns,
+          (row, values) -> {
+            System.arraycopy(values, 0, before, 0, before.length);
+            change(row, values);
+            visitor.row(row, before, values);
+          });
+      return;
+    }
+    Chunk chunk = new Chunk(visitor);
+    source.rows(table.table(), rows, columns, chunk::add);
+    chunk.flush();
+  }
+
+  /** Changes a row's values in place, free text apart. */
+  private void change(long row, Object[] values) {
+    for (int position : cleared) {
+      values[position] = null;
+    }
+    for (Nulls some : broken) {
+      if (some.rows().contains(row)) {
+        for (int position : some.positions()) {
+          values[position] = null;
+        }
+      }
+    }
+    for (int i = 0; i < masks.length; i++) {
+      if (masks[i] != null) {
+        values[i] = masks[i].apply(values[i]);
+      }
+    }
+  }
+
+  /** Rows that wait until what their texts may mention has been looked up. */
+  private final class Chunk {
+    private final Visitor visitor;
+    private final List<Long> numbers = new ArrayList<>(CHUNK);
+    private final List<Object[]> waiting = new ArrayList<>(CHUNK);
+
+    Chunk(Visitor visitor) {
+      this.visitor = visitor;
+    }
+
+    void add(long row, Object[] values) {
+      numbers.add(row);
+      waiting.add(values.clone());
+      if (waiting.size() == CHUNK) {
+        flush();
+      }
+    }
+
+    void flush() {
+      RowSet rows = new RowSet();
+      numbers.forEach(rows::add);
+      Map<Long, Mentions> mentions = mentions(table.table().name(), rows, LINKS_AWAY);
+      for (int i = 0; i < waiting.size(); i++) {
+        Object[] before = waiting.get(i);
+        Object[] after = before.clone();
+        change(numbers.get(i), after);
+        Mentions known = mentions.getOrDefault(numbers.get(i), Mentions.NONE);
+        for (int position = 0; position < after.length; position++) {
+          TablePlan.ColumnPlan column = table.columns().get(position);
+          if (column.isText()
+              && column.masked()
+              && after[position] instanceof String value
+              && !value.isEmpty()) {
+            after[position] = text.apply(value, known);
+          }
+        }
+        visitor.row(numbers.get(i), before, after);
+      }
+      numbers.clear();
+      waiting.clear();
+    }
+  }
+
+  /** What the rows of a set hold themselves and through their parents. */
+  private Map<Long, Mentions> mentions(TableName name, RowSet rows, int linksAway) {
+    Map<Long, Mentions> mentions = new HashMap<>();
+    if (rows.isEmpty()) {
+      return mentions;
+    }
+    collect(
+        name,
+        rows,
+        linksAway,
+        (row, kind, value) -> mentions.computeIfAbsent(row, r -> new Mentions()).add(kind, value));
+    return mentions;
+  }
+
+  /** Takes a value that a row, or a row that it belongs to, holds. */
+  private interface Collector {
+    void value(long row, String kind, String value);
+  }
+
+  private void collect(TableName name, RowSet rows, int linksAway, Collector collector) {
+    TablePlan of = plan.table(name);
+    List<Column> columns = new ArrayList<>();
+    List<String> kinds = new ArrayList<>();
+    for (TablePlan.ColumnPlan column : of.columns()) {
+      if (column.masked() && !column.isText() && !column.kind().equals("json")) {
+        columns.add(column.column());
+        kinds.add(column.kind());
+      }
+    }
+    if (!columns.isEmpty()) {
+      source.rows(
+          of.table(),
+          rows,
+          columns,
+          (row, values) -> {
+            for (int i = 0; i < values.length; i++) {
+              if (values[i] != null && !(values[i] instanceof byte[])) {
+                collector.value(row, kinds.get(i), Values.text(values[i]));
+              }
+            }
+          });
+    }
+    if (linksAway > 0) {
+      for (Rule rule : plan.request().rules()) {
+        if (rule.link().child().equals(name) && !rule.cut()) {
+          collectParents(rule, rows, linksAway - 1, collector);
+        }
+      }
+    }
+  }
+
+  private void collectParents(Rule rule, RowSet rows, int linksAway, Collector collector) {
+    Map<Long, List<Long>> children = new HashMap<>();
+    RowSet parents = new RowSet();
+    source.parents(
+        rule.link(),
+        rows,
+        new Reader.ParentVisitor() {
+          @Override
+          public void parent(long child, long parent) {
+            parents.add(parent);
+            children.computeIfAbsent(parent, p -> new ArrayList<>(1)).add(child);
+          }
+
+          @Override
+          public void nothing(long child) {}
+        });
+    if (!parents.isEmpty()) {
+      collect(
+          rule.link().parent(),
+          parents,
+          linksAway,
+          (parent, kind, value) ->
+              children.get(parent).forEach(child -> collector.value(child, kind, value)));
+    }
+  }
+}

@@ -1,0 +1,81 @@
+package yemble.core.survey;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import yemble.core.project.Register;
+import yemble.core.project.RegisterLine;
+import yemble.core.project.RegisterLine.Decision;
+
+/**
+ * Brings findings into a register. What a person decided stays; lines of survey's own are made
+ * anew; columns that are gone lose their line.
+ *
+ * @param register the new register
+ * @param added columns that had no line
+ * @param removed lines of columns that are gone
+ * @param contradicted columns of which a person said another kind than the data now does
+ */
+public record Merge(
+    Register register, List<String> added, List<String> removed, List<String> contradicted) {
+  /** Who survey signs as. */
+  public static final String SIGNATURE = "survey";
+
+  /**
+   * Merges findings into a register.
+   *
+   * @param before null if there is none yet
+   * @param day today, as the register writes it
+   */
+  public static Merge of(Register before, List<Finding> findings, String day) {
+    Map<String, RegisterLine> old = new HashMap<>();
+    if (before != null) {
+      before.lines().forEach(line -> old.put(line.column().toLowerCase(Locale.ROOT), line));
+    }
+    List<RegisterLine> lines = new ArrayList<>();
+    List<String> added = new ArrayList<>();
+    List<String> contradicted = new ArrayList<>();
+    for (Finding finding : findings) {
+      RegisterLine line = old.remove(finding.name().toLowerCase(Locale.ROOT));
+      if (line == null) {
+        added.add(finding.name());
+      } else if (isPersons(line)) {
+        lines.add(line);
+        if (finding.sure() && !finding.kind().isEmpty() && !finding.kind().equals(line.kind())) {
+          contradicted.add(finding.name());
+        }
+        continue;
+      }
+      lines.add(line(finding, day));
+    }
+    old.values().stream().filter(l -> !l.path().isEmpty() && isPersons(l)).forEach(lines::add);
+    List<String> removed =
+        old.values().stream()
+            .filter(l -> l.path().isEmpty() || !isPersons(l))
+            .map(RegisterLine::column)
+            .sorted()
+            .toList();
+    return new Merge(new Register(lines), added, removed, contradicted);
+  }
+
+  private static boolean isPersons(RegisterLine line) {
+    return line.decision() != Decision.UNDECIDED && !line.by().equals(SIGNATURE);
+  }
+
+  private static RegisterLine line(Finding finding, String day) {
+    boolean decided = finding.decision() != Decision.UNDECIDED;
+    return new RegisterLine(
+        finding.name(),
+        finding.type(),
+        finding.kind(),
+        finding.decision(),
+        finding.kind().isEmpty() ? "" : String.format(Locale.ROOT, "%.2f", finding.confidence()),
+        finding.evidence(),
+        decided ? SIGNATURE : "",
+        decided ? day : "",
+        "",
+        0);
+  }
+}

@@ -1,0 +1,254 @@
+package yemble.core.survey;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
+import yemble.core.mask.JsonText;
+import yemble.core.mask.Recognition;
+import yemble.core.project.RegisterLine.Decision;
+import yemble.core.schema.Column;
+import yemble.core.schema.Link;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+
+/**
+ * Looks for personal data: names and a random sample of the values of every column, weighed
+ * together.
+ *
+ * <p>A kind's confidence is 1 - (1 - n)(1 - v), where n is how strongly the names speak for it,
+ * taken back as far as the values do not bear it out, and v how telling the kind's values are times
+ * the share of the sample that it accepts. A column that refers to another one is of that one's
+ * kind.
+ */
+public final class Survey {
+  private static final double SURE = 0.8;
+  private static final double DOUBTFUL = 0.3;
+
+  private final Reader source;
+  private final int rows;
+  private final Map<String, Finding> findings = new LinkedHashMap<>();
+
+  /** Is told of each table before it is looked at. */
+  public interface Progress {
+    void table(Table table);
+  }
+
+  private Survey(Reader source, int rows) {
+    this.source = source;
+    this.rows = rows;
+  }
+
+  /**
+   * The findings for every column of the source, in the order of the schema.
+   *
+   * @param rows how many rows of each table are sampled
+   */
+  public static List<Finding> of(Reader source, int rows, Progress progress) {
+    Survey survey = new Survey(source, rows);
+    for (Table table : source.schema().tables()) {
+      progress.table(table);
+      survey.look(table);
+    }
+    survey.followLinks();
+    return List.copyOf(survey.findings.values());
+  }
+
+  private void look(Table table) {
+    List<Column> columns = table.columns();
+    ValueEvidence[] values = new ValueEvidence[columns.size()];
+    List<Map<String, ValueEvidence>> paths = new ArrayList<>();
+    for (int i = 0; i < values.length; i++) {
+      values[i] = new ValueEvidence();
+      paths.add(new TreeMap<>());
+    }
+    source.sample(
+        table,
+        columns,
+        rows,
+        (row, sampled) -> {
+          for (int i = 0; i < sampled.length; i++) {
+            values[i].add(sampled[i]);
+            if (sampled[i] instanceof String text
+                && (text.startsWith("{") || text.startsWith("["))) {
+              Map<String, ValueEvidence> inside = paths.get(i);
+              JsonText.walk(
+                  text,
+                  (path, value, string, from, to) ->
+                      inside.computeIfAbsent(path, p -> new ValueEvidence()).add(value));
+            }
+          }
+        });
+    for (int i = 0; i < values.length; i++) {
+      Column column = columns.get(i);
+      Finding finding = weigh(table, column, "", column.name(), values[i]);
+      findings.put(finding.name(), finding);
+      if (finding.kind().equals("json")) {
+        paths
+            .get(i)
+            .forEach(
+                (path, inside) -> {
+                  Finding part = weigh(table, column, path, lastStep(path), inside);
+                  findings.put(part.name(), part);
+                });
+      }
+    }
+  }
+
+  private static String lastStep(String path) {
+    return path.replaceAll("\\[[^]]*]", " ").replace("$", " ").replace(".", " ").strip();
+  }
+
+  private Finding weigh(
+      Table table, Column column, String path, String name, ValueEvidence values) {
+    Map<String, Double> names = NameEvidence.of(table.name().name(), name);
+    List<Finding.Candidate> candidates = new ArrayList<>();
+    for (Recognition recognition : Recognition.ALL) {
+      String kind = recognition.kind();
+      double n = names.getOrDefault(kind, 0.0);
+      double v = strength(recognition, values);
+      if (values.values() > 0) {
+        n *= 0.25 + 0.75 * Math.min(1, values.share(kind) * 1.15);
+      }
+      double confidence = 1 - (1 - n) * (1 - v);
+      if (confidence >= 0.1 && fits(kind, values, n)) {
+        candidates.add(new Finding.Candidate(kind, confidence));
+      }
+    }
+    candidates.sort(Comparator.comparingDouble(Finding.Candidate::confidence).reversed());
+    return finding(table, column, path, values, names, candidates);
+  }
+
+  private static double strength(Recognition recognition, ValueEvidence values) {
+    double share = values.share(recognition.kind());
+    double telling = recognition.strength() * share;
+    if (recognition.kind().equals("given-name")) {
+      telling = share > 0.3 ? recognition.strength() * Math.min(1, share + 0.3) : 0;
+    }
+    return values.values() < 5 ? telling * values.values() / 5 : telling;
+  }
+
+  /** Codes are no names or places, prose is prose, unless the column is called so. */
+  private static boolean fits(String kind, ValueEvidence values, double byName) {
+    return switch (kind) {
+      case "family-name", "city", "username", "national-id", "birth-date", "postcode" ->
+          byName > 0.1;
+      case "full-name", "street-address", "vehicle-plate" -> byName > 0.1 || !values.isCodes();
+      case "note" -> byName > 0.1 || values.wordsEach() >= 4;
+      case "gender" -> byName > 0.1 || values.different() <= 4;
+      default -> true;
+    };
+  }
+
+  private Finding finding(
+      Table table,
+      Column column,
+      String path,
+      ValueEvidence values,
+      Map<String, Double> names,
+      List<Finding.Candidate> candidates) {
+    boolean any = !candidates.isEmpty() && candidates.get(0).confidence() >= DOUBTFUL;
+    String kind = any ? candidates.get(0).kind() : "";
+    double confidence = any ? candidates.get(0).confidence() : 0;
+    boolean closed = holdsNoText(column.type(), path, values);
+    boolean generated = column.generated();
+    Decision suggested = any && confidence >= 0.5 ? Decision.MASK : Decision.KEEP;
+    boolean sure = any ? confidence >= SURE && !generated : closed;
+    return new Finding(
+        table.name(column),
+        path,
+        path.isEmpty() ? column.type() : "",
+        kind,
+        confidence,
+        suggested,
+        sure,
+        evidence(kind, values, names, closed),
+        values.values(),
+        any ? values.hits(kind) : 0,
+        refusals(kind, values),
+        candidates.stream().skip(any ? 1 : 0).limit(3).toList());
+  }
+
+  /** Whether a column's type cannot hold free text: numbers, dates, truth values. */
+  private static boolean holdsNoText(String type, String path, ValueEvidence values) {
+    String upper = type.toUpperCase(Locale.ROOT);
+    boolean closedType =
+        upper.matches(".*(INT|REAL|FLOA|DOUB|NUMERIC|DECIMAL|BOOL|DATE|TIME|BIT|MONEY|SERIAL).*");
+    return path.isEmpty() ? closedType && !upper.contains("TEXT") : false;
+  }
+
+  private static String evidence(
+      String kind, ValueEvidence values, Map<String, Double> names, boolean closed) {
+    List<String> reasons = new ArrayList<>();
+    if (!kind.isEmpty() && names.containsKey(kind)) {
+      reasons.add("called so");
+    }
+    if (values.values() == 0) {
+      reasons.add("no values");
+    } else if (!kind.isEmpty()) {
+      reasons.add(
+          String.format(
+              Locale.ROOT,
+              "%d of %d values (%.0f%%)",
+              values.hits(kind),
+              values.values(),
+              100.0 * values.share(kind)));
+    } else if (closed) {
+      reasons.add("nothing speaks for personal data");
+    } else if (values.isCodes()) {
+      reasons.add(values.different() + " different short values");
+    } else {
+      reasons.add("text that nothing is known of");
+    }
+    return String.join(", ", reasons);
+  }
+
+  private static List<String> refusals(String kind, ValueEvidence values) {
+    List<String> refusals = new ArrayList<>();
+    values.refusals(kind).forEach((why, count) -> refusals.add(count + " refused: " + why));
+    return refusals;
+  }
+
+  /** A column that refers to another one is what that one is. */
+  private void followLinks() {
+    Schema schema = source.schema();
+    for (int round = 0; round < 3; round++) {
+      for (Link link : schema.foreignKeys()) {
+        for (int i = 0; i < link.childColumns().size(); i++) {
+          follow(
+              schema.table(link.child()).column(link.childColumns().get(i)).orElseThrow(),
+              schema.table(link.child()),
+              schema.table(link.parent()).column(link.parentColumns().get(i)).orElseThrow(),
+              schema.table(link.parent()));
+        }
+      }
+    }
+  }
+
+  private void follow(Column from, Table child, Column to, Table parent) {
+    Finding above = findings.get(parent.name(to).toString());
+    Finding below = findings.get(child.name(from).toString());
+    if (above == null || below == null || above.equals(below)) {
+      return;
+    }
+    findings.put(
+        below.name(),
+        new Finding(
+            below.column(),
+            "",
+            below.type(),
+            above.kind(),
+            above.confidence(),
+            above.suggested(),
+            above.sure(),
+            "refers to " + above.name(),
+            below.sampled(),
+            below.hits(),
+            List.of(),
+            below.others()));
+  }
+}
