@@ -17,10 +17,22 @@ class CheckDemo {
       atLeast(sql, "passengers arrived", "SELECT count(*) FROM main.passenger", 50);
       expect(sql, "every passenger is one of the source",
           "SELECT count(*) FROM main.passenger WHERE id NOT IN (SELECT id FROM live.passenger)", 0);
-      expect(sql, "every booking of a chosen passenger's ticket is complete",
+      expect(sql, "every booking has all of its tickets",
           "SELECT count(*) FROM live.ticket t JOIN main.booking b ON b.id = t.booking_id"
-              + " LEFT JOIN main.ticket m ON m.booking_id = t.booking_id AND m.no = t.no"
-              + " WHERE m.no IS NULL", 0);
+              + " LEFT JOIN main.ticket m ON m.id = t.id WHERE m.id IS NULL", 0);
+      expect(sql, "no passenger is without an address of theirs",
+          "SELECT count(*) FROM live.passenger_address a JOIN main.passenger p ON p.id = a.passenger_id"
+              + " LEFT JOIN main.passenger_address m ON m.id = a.id WHERE m.id IS NULL", 0);
+      expect(sql, "no booking has more than five pieces of luggage",
+          "SELECT count(*) FROM (SELECT 1 FROM main.luggage GROUP BY booking_id HAVING count(*) > 5)", 0);
+      expect(sql, "no card number of the source is left",
+          "SELECT count(*) FROM main.payment WHERE card_no IN (SELECT card_no FROM live.payment)", 0);
+      expect(sql, "no note mentions the e-mail address of the passenger it is about",
+          "SELECT count(*) FROM main.note n JOIN live.passenger p ON p.id = n.subject_id"
+              + " WHERE n.subject = 'P' AND instr(n.body, p.email) > 0", 0);
+      expect(sql, "no session knows the e-mail address of its passenger",
+          "SELECT count(*) FROM main.web_session s JOIN live.web_session l USING (id)"
+              + " WHERE json_extract(s.data, '$.user.email') = json_extract(l.data, '$.user.email')", 0);
       expect(sql, "no e-mail address of the source is left",
           "SELECT count(*) FROM main.passenger WHERE email IN (SELECT email FROM live.passenger)", 0);
       expect(sql, "no e-mail address of the source is left in the newsletter",

@@ -44,6 +44,53 @@ final class DemoCommand implements Callable<Integer> {
       description = "how much data: 1 is 60,000 rows, 100 six million (default: 1)")
   int scale;
 
+  /** A command of the demo, what it is for, and the exit code that it ends with. */
+  private record Step(String title, int expected, String... command) {}
+
+  private static final List<Step> STEPS =
+      List.of(
+          new Step("Is everything in place?", 0, "doctor"),
+          new Step("Where is personal data? Names and a sample of the values tell.", 0, "survey"),
+          new Step(
+              "Take over what it suggests; what it does not know stays open.",
+              0,
+              "register",
+              "accept"),
+          new Step(
+              "A booking's reference identifies people: all but its shape shall go.",
+              0,
+              "register",
+              "mask",
+              "booking.reference",
+              "luggage.tag",
+              "crew.locker",
+              "loyalty_member.member_no",
+              "audit_log.action",
+              "web_session.data $.gift.to"),
+          new Step(
+              "The rest is about things, not people.",
+              0,
+              "register",
+              "keep",
+              "--open",
+              "--reason",
+              "about things, not people"),
+          new Step("What does one passenger become?", 0, "preview", "passenger", "--row", "17"),
+          new Step(
+              "And what is written about somebody?",
+              0,
+              "preview",
+              "note",
+              "--where",
+              "body LIKE '%share a cabin%'",
+              "--rows",
+              "2"),
+          new Step(
+              "How large would the subset be, and what brings it in?", 0, "gauge", "--changes"),
+          new Step("Why would a row be in it?", 0, "why", "sailing", "5"),
+          new Step("Now for real: select, mask, load, verify.", 0, "run", "--yes"),
+          new Step("Anybody can prove it again later.", 0, "verify"));
+
   @Override
   public Integer call() throws IOException, SQLException {
     Path folder = directory.toAbsolutePath().normalize();
@@ -57,18 +104,15 @@ final class DemoCommand implements Callable<Integer> {
     KeyFile.write(folder, DemoProject.key());
     output.line("  live.db        its production database");
     output.line("  yemble.yaml    the project: what to take, from where, into where");
-    int code = step("Where is personal data?", folder, "survey");
-    code = step("accept", folder, "register", "accept");
-    code = step("What would a run write, and what would it change?", folder, "run", "--dry");
-    if (code == 0) {
-      code = step("Now for real: select, mask, load, verify.", folder, "run", "--yes");
+    int code = 0;
+    for (Step step : STEPS) {
+      code = step(step.title(), folder, step.command());
+      if (code != step.expected()) {
+        output.flush();
+        return code == 0 ? 70 : code;
+      }
     }
-    if (code == 0) {
-      code = step("Anybody can prove it again later.", folder, "verify");
-    }
-    if (code == 0) {
-      next(folder);
-    }
+    next(folder);
     output.flush();
     return code;
   }
@@ -94,13 +138,22 @@ final class DemoCommand implements Callable<Integer> {
     Output output = common.output;
     output.line();
     output.line(output.paint(Output.Tone.STRONG, title));
-    output.line(output.paint(Output.Tone.GOOD, "$ ") + "yemble " + String.join(" ", command));
+    output.line(output.paint(Output.Tone.GOOD, "$ ") + "yemble " + shown(command));
     output.flush();
     String[] args = new String[command.length + 2];
     System.arraycopy(command, 0, args, 0, command.length);
     args[command.length] = "--project";
     args[command.length + 1] = folder.toString();
     return Main.execute(args);
+  }
+
+  /** The command as it would be typed. */
+  private static String shown(String... command) {
+    List<String> words = new java.util.ArrayList<>();
+    for (String word : command) {
+      words.add(word.matches("[A-Za-z0-9_./-]+") ? word : '"' + word.replace("$", "\\$") + '"');
+    }
+    return String.join(" ", words);
   }
 
   private void next(Path folder) {

@@ -26,9 +26,14 @@ import yemble.core.problem.Problem;
     },
     subcommands = {
       InitCommand.class,
+      DoctorCommand.class,
       KeyCommand.class,
       SurveyCommand.class,
       RegisterCommand.class,
+      MasksCommand.class,
+      PreviewCommand.class,
+      GaugeCommand.class,
+      WhyCommand.class,
       RunCommand.class,
       VerifyCommand.class,
       DemoCommand.class

@@ -104,6 +104,17 @@ final class Output {
     return String.format(Locale.ROOT, percent < 10 && percent > 0 ? "%.1f%%" : "%.0f%%", percent);
   }
 
+  /** A number of bytes for people. */
+  static String bytes(long bytes) {
+    return bytes < 10_000
+        ? number(bytes) + " B"
+        : bytes < 10_000_000
+            ? number(bytes / 1_000) + " kB"
+            : bytes < 10_000_000_000L
+                ? number(bytes / 1_000_000) + " MB"
+                : number(bytes / 1_000_000_000) + " GB";
+  }
+
   static String duration(Duration duration) {
     long millis = duration.toMillis();
     if (millis < 10_000) {

@@ -385,8 +385,8 @@ final class RegisterCommand implements Callable<Integer> {
   @Command(
       name = "accept",
       description = {
-        "Accept what survey suggests for everything that is open: mask what has a kind with a",
-        "confidence of a half and more, keep the rest."
+        "Accept what survey suggests: mask what it takes for a kind, keep what it takes for codes.",
+        "Text that it knows nothing of stays open: somebody has to look at it."
       },
       footer = {"%nExample:", "  yemble register accept --above 0.6"})
   static final class Accept extends Deciding {
@@ -394,7 +394,7 @@ final class RegisterCommand implements Callable<Integer> {
         names = "--above",
         paramLabel = "0..1",
         defaultValue = "0.5",
-        description = "the confidence from which a kind is masked (default: ${DEFAULT-VALUE})")
+        description = "the least confidence (default: ${DEFAULT-VALUE})")
     double above;
 
     @Override
@@ -410,7 +410,10 @@ final class RegisterCommand implements Callable<Integer> {
           continue;
         }
         double confidence = line.confidence().isEmpty() ? 0 : Double.parseDouble(line.confidence());
-        boolean mask = !line.kind().isEmpty() && confidence >= above;
+        if (confidence < above) {
+          continue;
+        }
+        boolean mask = !line.kind().isEmpty();
         decided.put(
             line,
             line(

@@ -50,7 +50,12 @@ final class RunCommand implements Callable<Integer> {
     Project project = common.read();
     try (Preparation preparation =
             Preparation.of(
-                project, project.job(job), common.environment(), Engines::of, !dry, progress);
+                project,
+                project.job(job),
+                dry ? Preparation.Purpose.MASK : Preparation.Purpose.LOAD,
+                common.environment(),
+                Engines::of,
+                progress);
         Run run = Run.into(preparation, common.environment(), Engines::of)) {
       if (dry) {
         dry(preparation, run, progress);
@@ -114,11 +119,12 @@ final class RunCommand implements Callable<Integer> {
   private void notCarried(Preparation job) {
     List<SchemaObject> left =
         job.plan().schema().objects().stream()
-            .filter(object -> object.type() != SchemaObject.Type.INDEX)
+            .filter(object -> object.type() == SchemaObject.Type.VIRTUAL_TABLE)
             .toList();
     if (!left.isEmpty()) {
       common.output.line();
-      common.output.line("  Not carried over yet:");
+      common.output.line(
+          "  Not carried over (other programs of the database fill them, from rows that are masked now):");
       left.forEach(object -> common.output.line("    " + object.type() + " " + object.name()));
     }
   }
@@ -132,16 +138,7 @@ final class RunCommand implements Callable<Integer> {
     }
     describe(job, run);
     output.line();
-    TextTable table = new TextTable("column", "masked as", ">cells that change");
-    changes
-        .cells()
-        .forEach(
-            (column, cells) -> {
-              TablePlan.ColumnPlan plan = job.plan().table(column.table()).column(column.column());
-              table.row(
-                  column, plan.masked() ? plan.kindName() : "made NULL", Output.number(cells));
-            });
-    output.table(table);
+    ChangesView.print(output, job, changes);
     output.line();
     output.line(
         "Dry: nothing was written. A run would write "

@@ -213,13 +213,13 @@ final class SurveyCommand implements Callable<Integer> {
                 ? ""
                 : String.format(Locale.ROOT, "%.0f%%", 100 * finding.confidence()),
             finding.evidence(),
-            finding.suggested());
+            finding.suggested() == Decision.UNDECIDED ? "?" : finding.suggested());
       }
     }
     output.table(table);
     output.line();
     output.line(
-        "Next: yemble register mask|keep COLUMN …, or all of these suggestions at once: yemble register accept");
+        "Next: yemble register accept takes these suggestions; then, for each ?: yemble register mask|keep COLUMN");
   }
 
   private void details(Database database, List<Finding> findings) {

@@ -43,7 +43,12 @@ final class VerifyCommand implements Callable<Integer> {
     Database into = Guard.into(project, project.job(job));
     try (Preparation preparation =
         Preparation.of(
-            project, project.job(job), common.environment(), Engines::of, false, progress)) {
+            project,
+            project.job(job),
+            Preparation.Purpose.MASK,
+            common.environment(),
+            Engines::of,
+            progress)) {
       Engine.Address address = Preparation.address(project.directory(), into, common.environment());
       try (Reader target = Engines.of(address).open(address)) {
         progress.begin("verifying", preparation.selection().size());

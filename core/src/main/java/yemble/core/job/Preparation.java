@@ -1,6 +1,7 @@
 package yemble.core.job;
 
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import yemble.core.crypto.SecretKey;
@@ -46,29 +47,42 @@ public final class Preparation implements AutoCloseable {
     this.source = source;
   }
 
+  /** What a job is prepared for. */
+  public enum Purpose {
+    /** To see which rows it would take: no register is needed. */
+    SELECT,
+    /** To look at rows one by one, original and masked; what is open is kept as it is. */
+    PREVIEW,
+    /** To mask its rows: nothing may be open. */
+    MASK,
+    /** To load it: the source is remembered as it is before it is opened, too. */
+    LOAD
+  }
+
   /**
    * Prepares a job.
    *
    * @param engines finds the engine of an address
-   * @param witnessed whether the source is remembered as it is before it is opened
    */
   public static Preparation of(
       Project project,
       Job job,
+      Purpose purpose,
       Map<String, String> environment,
       Function<Engine.Address, Engine> engines,
-      boolean witnessed,
       Progress progress) {
     SecretKey key = KeyFile.read(project.directory(), environment);
     Database from = project.database(job.from(), job.place());
     Engine.Address address = address(project.directory(), from, environment);
     Engine engine = engines.apply(address);
     Register register =
-        Register.read(project.directory().resolve(from.register()), from.register());
-    Engine.Witness witness = witnessed ? engine.witness(address) : null;
+        purpose == Purpose.SELECT
+            ? new Register(List.of())
+            : Register.read(project.directory().resolve(from.register()), from.register());
+    Engine.Witness witness = purpose == Purpose.LOAD ? engine.witness(address) : null;
     Preparation preparation = new Preparation(project, job, key, witness, engine.open(address));
     try {
-      preparation.select(register, progress);
+      preparation.prepare(register, purpose, progress);
       return preparation;
     } catch (RuntimeException e) {
       preparation.close();
@@ -87,10 +101,21 @@ public final class Preparation implements AutoCloseable {
         database.password().value(directory, environment));
   }
 
-  private void select(Register register, Progress progress) {
+  private void prepare(Register register, Purpose purpose, Progress progress) {
     Request request = Requests.of(project, job, source);
-    Decisions decisions = Gate.pass(source.schema(), register, from.register());
-    plan = Plan.of(source.schema(), request, decisions);
+    boolean strict = purpose == Purpose.MASK || purpose == Purpose.LOAD;
+    Decisions decisions =
+        strict
+            ? Gate.pass(source.schema(), register, from.register())
+            : Gate.read(source.schema(), register, from.register());
+    plan =
+        strict
+            ? Plan.of(source.schema(), request, decisions)
+            : Plan.loose(source.schema(), request, decisions);
+    if (purpose == Purpose.PREVIEW) {
+      selection = Selection.none(request);
+      return;
+    }
     progress.begin("selecting rows", 0);
     selection = Reach.of(source, request, key);
     progress.end();

@@ -7,6 +7,7 @@ import java.util.function.Function;
 import yemble.core.name.TableName;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Database;
+import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
@@ -108,6 +109,11 @@ public final class Run implements AutoCloseable {
     List<String> tables = new ArrayList<>();
     for (Table table : job.plan().schema().tables()) {
       tables.add(table.name().name());
+    }
+    for (SchemaObject object : job.plan().schema().objects()) {
+      if (object.type() == SchemaObject.Type.VIEW) {
+        tables.add(object.name());
+      }
     }
     return new Mark(
         tool,

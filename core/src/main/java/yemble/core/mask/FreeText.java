@@ -1,5 +1,7 @@
 package yemble.core.mask;
 
+import java.util.HashMap;
+import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
@@ -46,6 +48,70 @@ public final class FreeText implements Mask {
           "signor",
           "signora");
 
+  private static final Set<String> BEGINNINGS =
+      Set.of(
+          "the",
+          "this",
+          "that",
+          "these",
+          "those",
+          "and",
+          "but",
+          "for",
+          "from",
+          "with",
+          "not",
+          "please",
+          "dear",
+          "hello",
+          "thanks",
+          "thank",
+          "after",
+          "before",
+          "when",
+          "while",
+          "where",
+          "there",
+          "here",
+          "his",
+          "her",
+          "their",
+          "our",
+          "your",
+          "its",
+          "all",
+          "both",
+          "each",
+          "every",
+          "some",
+          "monday",
+          "tuesday",
+          "wednesday",
+          "thursday",
+          "friday",
+          "saturday",
+          "sunday",
+          "january",
+          "february",
+          "march",
+          "april",
+          "may",
+          "june",
+          "july",
+          "august",
+          "september",
+          "october",
+          "november",
+          "december",
+          "der",
+          "die",
+          "das",
+          "les",
+          "los",
+          "las",
+          "una",
+          "und");
+
   private final Masks masks;
   private final Set<String> givenNames;
 
@@ -88,6 +154,7 @@ public final class FreeText implements Mask {
     String text = draft.text;
     boolean afterAddress = false;
     boolean afterGiven = false;
+    Map<String, String> met = new HashMap<>();
     for (int at = 0; at < text.length(); ) {
       int end = Names.wordEnd(text, at);
       if (end == at) {
@@ -101,10 +168,16 @@ public final class FreeText implements Mask {
       String lower = Letters.lower(word);
       boolean capital = Letters.lower(word.charAt(0)) != word.charAt(0);
       String kind = mentions.nameKind(word);
+      if (kind == null && capital) {
+        kind = met.get(lower);
+      }
       if (kind == null && capital && (afterAddress || afterGiven)) {
         kind = "family-name";
-      } else if (kind == null && capital && givenNames.contains(lower) && nameFollows(text, end)) {
+      } else if (kind == null && capital && beginsFullName(lower, text, end)) {
         kind = "given-name";
+      }
+      if (kind != null) {
+        met.put(lower, kind);
       }
       if (kind != null && draft.isFree(at, at + word.length())) {
         Names names = (Names) masks.of(kind);
@@ -121,12 +194,24 @@ public final class FreeText implements Mask {
     return word.endsWith("'s") || word.endsWith("’s") ? word.substring(0, word.length() - 2) : word;
   }
 
-  private static boolean nameFollows(String text, int at) {
-    int next = at + 1;
-    return at < text.length()
-        && text.charAt(at) == ' '
-        && next < text.length()
-        && Letters.lower(text.charAt(next)) != text.charAt(next);
+  /**
+   * Whether a capitalised word begins a full name: a given name of the vocabulary before another
+   * capital, or any word that is not a usual beginning of a sentence before a capitalised one.
+   */
+  private boolean beginsFullName(String lower, String text, int end) {
+    int next = end + 1;
+    if (next >= text.length()
+        || text.charAt(end) != ' '
+        || Letters.lower(text.charAt(next)) == text.charAt(next)) {
+      return false;
+    }
+    String following = text.substring(next, Names.wordEnd(text, next));
+    return givenNames.contains(lower)
+        || (lower.length() > 2
+            && !BEGINNINGS.contains(lower)
+            && !ADDRESSED.contains(lower)
+            && following.length() > 2
+            && !ADDRESSED.contains(Letters.lower(following)));
   }
 
   /** A text while parts of it are replaced, each place at most once. */

@@ -46,7 +46,7 @@ public record Recognition(String kind, double strength, Function<String, String>
           new Recognition("phone", 0.8, Recognition::phone),
           new Recognition("gender", 0.3, t -> GENDERS.contains(Letters.lower(t)) ? null : ""),
           new Recognition("birth-date", 0.15, Recognition::birthDate),
-          new Recognition("given-name", 0.75, t -> GIVEN.contains(Letters.lower(t)) ? null : ""),
+          pattern("given-name", 0.1, WORD + "|\\p{Lu}{2,}"),
           pattern("family-name", 0.15, WORD + "|\\p{Lu}{2,}"),
           pattern(
               "full-name",
@@ -59,11 +59,16 @@ public record Recognition(String kind, double strength, Function<String, String>
           pattern("username", 0.1, "[a-zA-Z][a-zA-Z0-9._-]{2,31}"),
           pattern("national-id", 0.2, "[A-Z]{0,3}[ -]?[0-9][0-9 .-]{5,16}[A-Z]?"),
           pattern("vehicle-plate", 0.45, "[A-Z]{1,3}[ -]?[0-9]{1,4}[ -]?[A-Z]{1,3}"),
-          new Recognition("note", 0.4, Recognition::prose));
+          new Recognition("note", 0.55, Recognition::prose));
 
   private static Recognition pattern(String kind, double strength, String expression) {
     Pattern pattern = Pattern.compile(expression);
     return new Recognition(kind, strength, t -> pattern.matcher(t).matches() ? null : "");
+  }
+
+  /** Whether a value is a given name of the vocabulary. */
+  public static boolean isKnownGivenName(String value) {
+    return GIVEN.contains(Letters.lower(value));
   }
 
   /** Null if the value is accepted; otherwise why not, in words without the value; maybe empty. */

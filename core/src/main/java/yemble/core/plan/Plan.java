@@ -32,12 +32,19 @@ public final class Plan {
    * @throws Problem of type USAGE if a link joins columns that would no longer agree
    */
   public static Plan of(Schema schema, Request request, Decisions decisions) {
+    Plan plan = loose(schema, request, decisions);
+    request.rules().forEach(plan::checkLink);
+    return plan;
+  }
+
+  /** The plan as far as the register goes: what is open is kept, links are not checked. */
+  public static Plan loose(Schema schema, Request request, Decisions decisions) {
     Plan plan = new Plan(schema, request);
     for (Table table : schema.tables()) {
       List<TablePlan.ColumnPlan> columns = new ArrayList<>();
       for (Column column : table.written()) {
         RegisterLine line = decisions.column(table.name(column));
-        boolean masked = line.decision() == Decision.MASK;
+        boolean masked = line != null && line.decision() == Decision.MASK;
         columns.add(
             new TablePlan.ColumnPlan(
                 column,
@@ -47,7 +54,6 @@ public final class Plan {
       }
       plan.tables.put(table.name(), new TablePlan(table, columns));
     }
-    request.rules().forEach(plan::checkLink);
     return plan;
   }
 

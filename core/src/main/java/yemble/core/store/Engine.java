@@ -1,6 +1,7 @@
 package yemble.core.store;
 
 import java.nio.file.Path;
+import java.util.List;
 
 /** A kind of database. */
 public interface Engine {
@@ -22,6 +23,17 @@ public interface Engine {
    * opened.
    */
   Witness witness(Address address);
+
+  /**
+   * Looks at a database without changing it: whether it can be reached, what it is, whether it can
+   * be read or loaded.
+   *
+   * @param written whether it is a database that is loaded
+   */
+  List<Remark> examine(Address address, boolean written);
+
+  /** Removes what a broken run has left behind; what was done, a line each. */
+  List<String> mend(Address address);
 
   /** Whether two addresses lead to the same database. */
   boolean same(Address one, Address other);

@@ -13,7 +13,7 @@ import java.util.List;
  * @param by the name of the user who ran it
  * @param key the fingerprint of the key
  * @param rows how many rows were loaded
- * @param tables the tables that Yemble made
+ * @param tables the tables and views that Yemble made
  */
 public record Mark(
     String tool, String job, String source, String by, String key, long rows, List<String> tables) {

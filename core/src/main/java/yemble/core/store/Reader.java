@@ -2,6 +2,7 @@ package yemble.core.store;
 
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import yemble.core.name.TableName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
@@ -38,6 +39,13 @@ public interface Reader extends AutoCloseable {
 
   /** The rows of a set in the order of their numbers, with the values of some columns. */
   void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor);
+
+  /**
+   * The row of a primary key.
+   *
+   * @param key the values of the key's columns as text, in the key's order
+   */
+  OptionalLong find(Table table, List<String> key);
 
   /**
    * Rows drawn at random over the whole table; the same ones each time as long as the table is the

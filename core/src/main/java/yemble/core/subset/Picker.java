@@ -18,6 +18,7 @@ final class Picker {
 
   private final Reader source;
   private final SecretKey key;
+  private long matched;
 
   Picker(Reader source, SecretKey key) {
     this.source = source;
@@ -30,6 +31,7 @@ final class Picker {
    * @throws Problem if there are none
    */
   RowSet pick(Request.Start start, RowSet leftOut) {
+    matched = 0;
     RowSet rows = start.hashed() ? hashed(start, leftOut) : all(start, leftOut);
     if (rows.isEmpty()) {
       throw Problem.usage("this pick matches no row of " + start.table().name())
@@ -37,6 +39,11 @@ final class Picker {
           .remedy("look at its condition, or raise its share");
     }
     return rows;
+  }
+
+  /** How many rows the condition of the last pick matched. */
+  long matched() {
+    return matched;
   }
 
   private RowSet all(Request.Start start, RowSet leftOut) {
@@ -47,6 +54,7 @@ final class Picker {
         List.of(),
         (row, values) -> {
           if (!leftOut.contains(row)) {
+            matched++;
             rows.add(row);
           }
         });
@@ -68,6 +76,7 @@ final class Picker {
           if (leftOut.contains(row)) {
             return;
           }
+          matched++;
           long h = hash.of(values);
           if (everyShare || Long.compareUnsigned(h, threshold) < 0) {
             if (start.rows() == Pick.ALL) {

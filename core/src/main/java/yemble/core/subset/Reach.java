@@ -62,6 +62,7 @@ public final class Reach {
     Picker picker = new Picker(source, key);
     for (Request.Start start : request.picks()) {
       RowSet rows = picker.pick(start, leftOut(start.table().name()));
+      selection.matched(start, picker.matched());
       Selection.Part part = selection.part(start.table().name());
       part.picked.addAll(rows);
       rows.forEach(row -> choose(start.table().name(), row));

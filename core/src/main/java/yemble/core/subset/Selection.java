@@ -12,12 +12,28 @@ public final class Selection {
   private final Map<TableName, Part> parts = new LinkedHashMap<>();
   private final Map<Link, Traffic> traffic = new LinkedHashMap<>();
 
+  private final Map<Request.Start, Long> matched = new LinkedHashMap<>();
+
   Selection(Request request) {
     this.request = request;
   }
 
   public Request request() {
     return request;
+  }
+
+  /** A selection of nothing, for those who look at rows one by one. */
+  public static Selection none(Request request) {
+    return new Selection(request);
+  }
+
+  void matched(Request.Start start, long rows) {
+    matched.put(start, rows);
+  }
+
+  /** How many rows each pick's condition matches, before its share and its number. */
+  public Map<Request.Start, Long> matched() {
+    return Map.copyOf(matched);
   }
 
   /** The part of a table; without rows if none is in. */

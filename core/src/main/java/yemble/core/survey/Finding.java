@@ -10,8 +10,9 @@ import yemble.core.project.RegisterLine.Decision;
  * @param path the path inside a JSON column (RFC 9535), or an empty string
  * @param type the declared type
  * @param kind the likeliest kind; an empty string if nothing speaks for any
- * @param confidence from 0 to 1
- * @param suggested what survey would decide
+ * @param confidence from 0 to 1: that it is of this kind, or, without a kind, that it is not
+ *     personal
+ * @param suggested what survey would decide; undecided where it does not know
  * @param sure whether survey decides so itself
  * @param evidence the reasons in words, without any value
  * @param sampled how many values were looked at, empty ones left out

@@ -71,7 +71,7 @@ public record Merge(
         finding.type(),
         finding.kind(),
         finding.decision(),
-        finding.kind().isEmpty() ? "" : String.format(Locale.ROOT, "%.2f", finding.confidence()),
+        finding.confidence() == 0 ? "" : String.format(Locale.ROOT, "%.2f", finding.confidence()),
         finding.evidence(),
         decided ? SIGNATURE : "",
         decided ? day : "",

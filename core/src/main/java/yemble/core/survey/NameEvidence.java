@@ -140,7 +140,7 @@ final class NameEvidence {
         "adresse",
         "direccion",
         "indirizzo");
-    signs("city", 0.75, "city", "town", "ort", "ville", "ciudad", "citta", "stad", "miasto");
+    signs("city", 0.8, "city", "town", "ort", "ville", "ciudad", "citta", "stad", "miasto");
     signs(
         "postcode",
         0.85,
@@ -322,7 +322,7 @@ final class NameEvidence {
       evidence.remove("full-name");
       evidence.computeIfPresent("username", (k, v) -> v > 0.7 ? v : v / 2);
     }
-    if (evidence.getOrDefault("username", 0.0) > 0.7 || evidence.containsKey("email")) {
+    if (evidence.containsKey("email")) {
       evidence.remove("full-name");
     }
     return evidence;

@@ -124,10 +124,9 @@ public final class Survey {
   }
 
   private static double strength(Recognition recognition, ValueEvidence values) {
-    double share = values.share(recognition.kind());
-    double telling = recognition.strength() * share;
-    if (recognition.kind().equals("given-name")) {
-      telling = share > 0.3 ? recognition.strength() * Math.min(1, share + 0.3) : 0;
+    double telling = recognition.strength() * values.share(recognition.kind());
+    if (recognition.kind().equals("given-name") && values.givenNames() > 0.3) {
+      telling = 0.75 * Math.min(1, values.givenNames() + 0.3);
     }
     return values.values() < 5 ? telling * values.values() / 5 : telling;
   }
@@ -135,6 +134,7 @@ public final class Survey {
   /** Codes are no names or places, prose is prose, unless the column is called so. */
   private static boolean fits(String kind, ValueEvidence values, double byName) {
     return switch (kind) {
+      case "given-name" -> byName > 0.1 || values.givenNames() > 0.3;
       case "family-name", "city", "username", "national-id", "birth-date", "postcode" ->
           byName > 0.1;
       case "full-name", "street-address", "vehicle-plate" -> byName > 0.1 || !values.isCodes();
@@ -153,10 +153,12 @@ public final class Survey {
       List<Finding.Candidate> candidates) {
     boolean any = !candidates.isEmpty() && candidates.get(0).confidence() >= DOUBTFUL;
     String kind = any ? candidates.get(0).kind() : "";
-    double confidence = any ? candidates.get(0).confidence() : 0;
     boolean closed = holdsNoText(column.type(), path, values);
+    double confidence =
+        any ? candidates.get(0).confidence() : closed ? 0.95 : values.isCodes() ? 0.7 : 0;
     boolean generated = column.generated();
-    Decision suggested = any && confidence >= 0.5 ? Decision.MASK : Decision.KEEP;
+    Decision suggested =
+        confidence < 0.5 ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
     boolean sure = any ? confidence >= SURE && !generated : closed;
     return new Finding(
         table.name(column),

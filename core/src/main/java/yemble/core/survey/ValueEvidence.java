@@ -23,7 +23,7 @@ final class ValueEvidence {
   private int values;
   private int texts;
   private int codes;
-  private long characters;
+  private int givenNames;
   private long words;
 
   void add(Object value) {
@@ -37,7 +37,7 @@ final class ValueEvidence {
     values++;
     texts += value instanceof String ? 1 : 0;
     codes += CODE.matcher(text).matches() ? 1 : 0;
-    characters += text.length();
+    givenNames += Recognition.isKnownGivenName(text) ? 1 : 0;
     words += text.split("\\s+").length;
     if (different.size() < MANY_DIFFERENT) {
       different.add(text.hashCode());
@@ -89,11 +89,12 @@ final class ValueEvidence {
         && different() <= Math.max(1, values / 4);
   }
 
-  double wordsEach() {
-    return values == 0 ? 0 : (double) words / values;
+  /** The share of the values that are given names of the vocabulary. */
+  double givenNames() {
+    return values == 0 ? 0 : (double) givenNames / values;
   }
 
-  double charactersEach() {
-    return values == 0 ? 0 : (double) characters / values;
+  double wordsEach() {
+    return values == 0 ? 0 : (double) words / values;
   }
 }

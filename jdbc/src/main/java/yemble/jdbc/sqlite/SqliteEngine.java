@@ -6,11 +6,12 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import org.sqlite.SQLiteConfig;
-import org.sqlite.SQLiteConnection;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
+import yemble.core.store.Remark;
 import yemble.core.store.Target;
 
 /** SQLite: a database is a file, named by {@code jdbc:sqlite:FILE}. */
@@ -114,8 +115,18 @@ public final class SqliteEngine implements Engine {
     }
   }
 
-  /** The version of SQLite itself. */
-  static String version(Connection connection) throws SQLException {
-    return connection.unwrap(SQLiteConnection.class).libversion();
+  @Override
+  public List<Remark> examine(Address address, boolean written) {
+    return new SqliteExamination(address, file(address)).remarks(written);
+  }
+
+  @Override
+  public List<String> mend(Address address) {
+    Path part = SqliteLoad.part(file(address));
+    if (!Files.exists(part)) {
+      return List.of();
+    }
+    SqliteLoad.removeLeftover(part, address.name());
+    return List.of("removed " + part + ", left behind by a run that was stopped");
   }
 }

@@ -9,6 +9,7 @@ import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFileAttributeView;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
@@ -41,8 +42,8 @@ final class SqliteLoad implements Load {
   SqliteLoad(Path file, String name, Schema schema, List<String> dropped, boolean keepsOthers) {
     this.file = file;
     this.name = name;
-    this.part = file.resolveSibling(file.getFileName() + ENDING);
-    removeLeftover();
+    this.part = part(file);
+    removeLeftover(part, name);
     try {
       if (keepsOthers) {
         Files.copy(file, part);
@@ -58,7 +59,13 @@ final class SqliteLoad implements Load {
     }
   }
 
-  private void removeLeftover() {
+  /** The file that a load into another one is built in. */
+  static Path part(Path file) {
+    return file.resolveSibling(file.getFileName() + ENDING);
+  }
+
+  /** Removes what a broken run has left behind, unless a run is at work on it. */
+  static void removeLeftover(Path part, String name) {
     if (!Files.exists(part)) {
       return;
     }
@@ -119,11 +126,21 @@ final class SqliteLoad implements Load {
   }
 
   private void dropOld(List<String> dropped) throws SQLException {
-    for (String table : dropped) {
-      execute("DROP TABLE IF EXISTS " + Sql.quoted(table));
+    for (String name : dropped) {
+      execute("DROP " + typeOf(name) + " IF EXISTS " + Sql.quoted(name));
     }
     execute("DROP TABLE IF EXISTS " + SqliteCatalog.MARK_TABLE);
     execute("VACUUM");
+  }
+
+  private String typeOf(String object) throws SQLException {
+    try (PreparedStatement query =
+        connection.prepareStatement("SELECT type FROM sqlite_master WHERE name = ?")) {
+      query.setString(1, object);
+      try (ResultSet row = query.executeQuery()) {
+        return row.next() && row.getString(1).equals("view") ? "VIEW" : "TABLE";
+      }
+    }
   }
 
   private void execute(String sql) throws SQLException {
@@ -143,6 +160,12 @@ final class SqliteLoad implements Load {
     try {
       for (SchemaObject object : schema.objects()) {
         if (object.type() == SchemaObject.Type.INDEX) {
+          doing = object.name();
+          execute(object.definition());
+        }
+      }
+      for (SchemaObject object : schema.objects()) {
+        if (object.type() == SchemaObject.Type.VIEW || object.type() == SchemaObject.Type.TRIGGER) {
           doing = object.name();
           execute(object.definition());
         }

@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.Random;
 import java.util.function.LongConsumer;
 import yemble.core.name.TableName;
@@ -183,6 +184,35 @@ public final class SqliteReader implements Reader {
           read(row, key.width(), values);
           visitor.row(key.number(row, 1), values);
         });
+  }
+
+  @Override
+  public OptionalLong find(Table table, List<String> key) {
+    List<String> equal = new ArrayList<>();
+    for (String column : table.primaryKey()) {
+      equal.add("t." + Sql.quoted(column) + " = ?");
+    }
+    RowKey rowKey = key(table.name());
+    long[] found = new long[1];
+    boolean[] any = new boolean[1];
+    query(
+        "SELECT "
+            + rowKey.columns("t")
+            + " FROM "
+            + rowKey.tableName()
+            + " t WHERE "
+            + String.join(" AND ", equal),
+        table.name(),
+        statement -> {
+          for (int i = 0; i < key.size(); i++) {
+            statement.setString(i + 1, key.get(i));
+          }
+        },
+        row -> {
+          found[0] = rowKey.number(row, 1);
+          any[0] = true;
+        });
+    return any[0] ? OptionalLong.of(found[0]) : OptionalLong.empty();
   }
 
   @Override

@@ -1,0 +1,181 @@
+package yemble.cli;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import yemble.core.job.Preparation;
+import yemble.core.plan.Gate;
+import yemble.core.problem.Problem;
+import yemble.core.project.Database;
+import yemble.core.project.Environment;
+import yemble.core.project.Job;
+import yemble.core.project.KeyFile;
+import yemble.core.project.Project;
+import yemble.core.project.Register;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+import yemble.core.store.Remark;
+import yemble.jdbc.Engines;
+
+/** Is everything in order? */
+@Command(
+    name = "doctor",
+    description = {
+      "Look at the project and every database of it, changing nothing: can it be reached, read,",
+      "loaded; is the key there; is the register settled."
+    },
+    footer = {
+      "%nExamples:",
+      "  yemble doctor",
+      "  yemble doctor --mend      also remove what a stopped run has left behind",
+      "%nExit codes: 0 no problem (warnings may be), 1 a problem."
+    })
+final class DoctorCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Option(names = "--mend", description = "remove what a stopped run has left behind")
+  boolean mend;
+
+  @Override
+  public Integer call() {
+    Project project = common.read();
+    Map<String, List<Remark>> remarks = new LinkedHashMap<>();
+    remarks.put("project", project(project));
+    for (Database database : project.databases().values()) {
+      remarks.put(database.title(), database(project, database));
+    }
+    if (common.json) {
+      json(remarks);
+    } else {
+      print(remarks);
+    }
+    boolean problem =
+        remarks.values().stream()
+            .flatMap(List::stream)
+            .anyMatch(r -> r.level() == Remark.Level.PROBLEM);
+    return problem ? 1 : 0;
+  }
+
+  private List<Remark> project(Project project) {
+    List<Remark> remarks = new ArrayList<>();
+    remarks.add(
+        Remark.ok(
+            "project file",
+            Output.counted(project.databases().size(), "database")
+                + ", "
+                + Output.counted(project.links().size(), "link rule")
+                + ", "
+                + Output.counted(project.jobs().size(), "job")));
+    try {
+      String print = KeyFile.read(project.directory(), common.environment()).fingerprint();
+      remarks.add(Remark.ok("key", "fingerprint " + print));
+    } catch (Problem problem) {
+      remarks.add(Remark.problem("key", said(problem)));
+    }
+    return remarks;
+  }
+
+  private static String said(Problem problem) {
+    return problem.what() + (problem.remedy().isEmpty() ? "" : "; " + problem.remedy());
+  }
+
+  private List<Remark> database(Project project, Database database) {
+    boolean written =
+        database.environment() == Environment.TEST
+            && project.jobs().values().stream().noneMatch(j -> j.from().equals(database.name()));
+    try {
+      Engine.Address address =
+          Preparation.address(project.directory(), database, common.environment());
+      Engine engine = Engines.of(address);
+      List<Remark> remarks = new ArrayList<>();
+      if (mend && written) {
+        engine.mend(address).forEach(done -> remarks.add(Remark.ok("mended", done)));
+      }
+      remarks.addAll(engine.examine(address, written));
+      for (Job job : project.jobs().values()) {
+        if (job.from().equals(database.name())) {
+          remarks.add(register(project, database, engine, address));
+          break;
+        }
+      }
+      return remarks;
+    } catch (Problem problem) {
+      return List.of(Remark.problem("reachable", said(problem)));
+    }
+  }
+
+  private static Remark register(
+      Project project, Database database, Engine engine, Engine.Address address) {
+    try (Reader reader = engine.open(address)) {
+      Register register =
+          Register.read(project.directory().resolve(database.register()), database.register());
+      int open = Gate.open(reader.schema(), register, database.register()).size();
+      return open == 0
+          ? Remark.ok("register", "every column is settled")
+          : Remark.warning(
+              "register", Output.counted(open, "column") + " open; see yemble register --check");
+    } catch (Problem problem) {
+      return Remark.warning("register", said(problem));
+    }
+  }
+
+  private void print(Map<String, List<Remark>> remarks) {
+    Output output = common.output;
+    remarks.forEach(
+        (title, list) -> {
+          output.line(output.paint(Output.Tone.STRONG, title));
+          for (Remark remark : list) {
+            Output.Tone tone =
+                switch (remark.level()) {
+                  case OK -> Output.Tone.GOOD;
+                  case WARNING -> Output.Tone.WARNING;
+                  case PROBLEM -> Output.Tone.BAD;
+                };
+            output.line(
+                "  "
+                    + output.paint(tone, String.format("%-8s", remark.level()))
+                    + String.format("  %-12s  ", remark.subject())
+                    + remark.text());
+          }
+          output.line();
+        });
+    long problems = count(remarks, Remark.Level.PROBLEM);
+    long warnings = count(remarks, Remark.Level.WARNING);
+    output.line(
+        problems + warnings == 0
+            ? output.paint(Output.Tone.GOOD, "Everything is in order.")
+            : Output.counted(problems, "problem")
+                + ", "
+                + Output.counted(warnings, "warning")
+                + ".");
+    output.flush();
+  }
+
+  private static long count(Map<String, List<Remark>> remarks, Remark.Level level) {
+    return remarks.values().stream().flatMap(List::stream).filter(r -> r.level() == level).count();
+  }
+
+  private void json(Map<String, List<Remark>> remarks) {
+    common.output.json(
+        json -> {
+          json.writeStartObject();
+          for (Map.Entry<String, List<Remark>> entry : remarks.entrySet()) {
+            json.writeArrayFieldStart(entry.getKey());
+            for (Remark remark : entry.getValue()) {
+              json.writeStartObject();
+              json.writeStringField("level", remark.level().toString());
+              json.writeStringField("subject", remark.subject());
+              json.writeStringField("text", remark.text());
+              json.writeEndObject();
+            }
+            json.writeEndArray();
+          }
+          json.writeEndObject();
+        });
+  }
+}

@@ -1,0 +1,239 @@
+package yemble.cli;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import yemble.core.job.Changes;
+import yemble.core.job.Preparation;
+import yemble.core.job.Progress;
+import yemble.core.project.Project;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+import yemble.core.store.Values;
+import yemble.core.subset.Request;
+import yemble.core.subset.Rule;
+import yemble.core.subset.Selection;
+import yemble.jdbc.Engines;
+
+/** How large a subset would be, and why. */
+@Command(
+    name = "gauge",
+    description = {
+      "Work out the subset and show what it would hold: rows by table, and which links brought how",
+      "many. Nothing is copied; the register need not be settled."
+    },
+    footer = {
+      "%nExamples:",
+      "  yemble gauge                the project's only job",
+      "  yemble gauge --changes      also how many cells masking would change"
+    })
+final class GaugeCommand implements Callable<Integer> {
+  private static final int MEASURED_ROWS = 200;
+  @Mixin CommonOptions common;
+
+  @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
+  String job = "";
+
+  @Option(names = "--changes", description = "count the cells that masking would change")
+  boolean changes;
+
+  @Override
+  public Integer call() {
+    Project project = common.read();
+    Progress progress = ProgressView.of(common.output);
+    try (Preparation preparation =
+        Preparation.of(
+            project,
+            project.job(job),
+            changes ? Preparation.Purpose.MASK : Preparation.Purpose.SELECT,
+            common.environment(),
+            Engines::of,
+            progress)) {
+      Changes counted = changes ? Changes.of(preparation, progress) : null;
+      if (common.json) {
+        json(preparation, counted);
+      } else {
+        print(preparation, counted);
+      }
+    }
+    return 0;
+  }
+
+  private void print(Preparation job, Changes counted) {
+    Output output = common.output;
+    output.line(output.paint(Output.Tone.STRONG, "Job " + job.job().name()));
+    Headings.from(output, job);
+    picks(job);
+    output.line();
+    Map<Table, Long> bytes = bytes(job);
+    tables(job, bytes);
+    links(job);
+    if (counted != null) {
+      output.line();
+      output.line(output.paint(Output.Tone.STRONG, "What masking changes"));
+      ChangesView.print(output, job, counted);
+    }
+    output.line();
+    long total = bytes.values().stream().mapToLong(Long::longValue).sum();
+    output.line(
+        Output.counted(job.selection().size(), "row")
+            + " in all, about "
+            + Output.bytes(total)
+            + ". Nothing was copied. Next: yemble why TABLE ROW explains one row; yemble run --dry");
+    output.flush();
+  }
+
+  private void picks(Preparation job) {
+    Output output = common.output;
+    output.line();
+    if (job.selection().request().everything()) {
+      output.line("  No picks: every row of every table");
+      return;
+    }
+    TextTable table =
+        new TextTable("pick", "where", ">matches", "share", ">rows at most", ">picked");
+    for (Request.Start start : job.selection().request().picks()) {
+      long rows = start.rows() == yemble.core.project.Pick.ALL ? 0 : start.rows();
+      boolean all = start.share().compareTo(java.math.BigDecimal.ONE) == 0;
+      table.row(
+          start.table().name(),
+          start.where(),
+          Output.number(job.selection().matched().get(start)),
+          all ? "" : start.share().movePointRight(2).stripTrailingZeros().toPlainString() + "%",
+          rows == 0 ? "" : Output.number(rows),
+          Output.number(job.selection().part(start.table().name()).picked().size()));
+    }
+    output.table(table);
+  }
+
+  private void tables(Preparation job, Map<Table, Long> bytes) {
+    TextTable table =
+        new TextTable("table", ">rows", ">picked", ">chosen", ">needed", ">of source", ">about");
+    for (Table each : job.plan().schema().tables()) {
+      Selection.Part part = job.selection().part(each.name());
+      boolean empty = job.selection().request().empty().contains(each.name());
+      table.row(
+          part.size() == 0 ? Output.Tone.FAINT : Output.Tone.PLAIN,
+          each.name(),
+          empty ? "empty" : Output.number(part.size()),
+          part.picked().isEmpty() ? "" : Output.number(part.picked().size()),
+          Output.number(part.chosen().size()),
+          Output.number(part.needed()),
+          Output.percent(part.size(), job.source().count(each)),
+          Output.bytes(bytes.get(each)));
+    }
+    common.output.table(table);
+  }
+
+  private void links(Preparation job) {
+    TextTable table = new TextTable("link", "brings", ">parents", ">children", ">broken");
+    for (Rule rule : job.selection().request().rules()) {
+      Selection.Traffic traffic = job.selection().traffic(rule.link());
+      if (traffic.parents() + traffic.children() + traffic.broken().size() == 0) {
+        continue;
+      }
+      table.row(
+          rule.link()
+              + (rule.link().condition().isEmpty() ? "" : "  if " + rule.link().condition()),
+          brings(rule),
+          Output.number(traffic.parents()),
+          Output.number(traffic.children()),
+          traffic.broken().isEmpty() ? "" : Output.number(traffic.broken().size()));
+    }
+    if (!table.isEmpty()) {
+      common.output.line();
+      common.output.line(
+          common.output.paint(Output.Tone.STRONG, "Which links brought how many rows first"));
+      common.output.table(table);
+    }
+  }
+
+  private static String brings(Rule rule) {
+    String at =
+        rule.atMost() == yemble.core.project.LinkRule.ALL ? "" : ", at most " + rule.atMost();
+    return rule.cut() ? "cut" : rule.follow().name().toLowerCase(java.util.Locale.ROOT) + at;
+  }
+
+  /** About how many bytes the rows of each table hold, by the average of a sample. */
+  private static Map<Table, Long> bytes(Preparation job) {
+    Map<Table, Long> bytes = new HashMap<>();
+    for (Table table : job.plan().schema().tables()) {
+      Selection.Part part = job.selection().part(table.name());
+      bytes.put(table, part.size() == 0 ? 0 : average(job.source(), table) * part.size());
+    }
+    return bytes;
+  }
+
+  private static long average(Reader source, Table table) {
+    long[] measured = new long[2];
+    List<Column> columns = new ArrayList<>(table.written());
+    source.sample(
+        table,
+        columns,
+        MEASURED_ROWS,
+        (row, values) -> {
+          measured[0]++;
+          for (Object value : values) {
+            measured[1] +=
+                1
+                    + (value == null
+                        ? 0
+                        : value instanceof byte[] blob ? blob.length : length(value));
+          }
+        });
+    return measured[0] == 0 ? 0 : measured[1] / measured[0] + 2;
+  }
+
+  private static long length(Object value) {
+    return value instanceof Number ? 4 : Values.text(value).length();
+  }
+
+  private void json(Preparation job, Changes counted) {
+    Map<Table, Long> bytes = bytes(job);
+    common.output.json(
+        json -> {
+          json.writeStartObject();
+          json.writeStringField("job", job.job().name());
+          RunJson.database(json, "from", job.from().name(), job.from().environment().toString());
+          json.writeNumberField("rows", job.selection().size());
+          json.writeArrayFieldStart("tables");
+          for (Table table : job.plan().schema().tables()) {
+            Selection.Part part = job.selection().part(table.name());
+            json.writeStartObject();
+            json.writeStringField("table", table.name().toString());
+            json.writeNumberField("rows", part.size());
+            json.writeNumberField("picked", part.picked().size());
+            json.writeNumberField("chosen", part.chosen().size());
+            json.writeNumberField("needed", part.needed());
+            json.writeNumberField("source", job.source().count(table));
+            json.writeNumberField("bytes", bytes.get(table));
+            json.writeEndObject();
+          }
+          json.writeEndArray();
+          json.writeArrayFieldStart("links");
+          for (Rule rule : job.selection().request().rules()) {
+            Selection.Traffic traffic = job.selection().traffic(rule.link());
+            json.writeStartObject();
+            json.writeStringField("link", rule.link().toString());
+            json.writeStringField("brings", brings(rule));
+            json.writeNumberField("parents", traffic.parents());
+            json.writeNumberField("children", traffic.children());
+            json.writeNumberField("broken", traffic.broken().size());
+            json.writeEndObject();
+          }
+          json.writeEndArray();
+          if (counted != null) {
+            json.writeNumberField("rowsThatChange", counted.rows());
+            json.writeNumberField("cellsThatChange", counted.totalCells());
+          }
+          json.writeEndObject();
+        });
+  }
+}

@@ -1,0 +1,190 @@
+package yemble.cli;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Parameters;
+import yemble.core.crypto.SecretKey;
+import yemble.core.mask.Kind;
+import yemble.core.mask.Kinds;
+import yemble.core.mask.Masks;
+import yemble.core.problem.Nearest;
+import yemble.core.problem.Problem;
+import yemble.core.project.KeyFile;
+import yemble.core.project.Project;
+import yemble.core.project.ProjectFile;
+import yemble.demo.DemoProject;
+
+/** The catalogue. */
+@Command(
+    name = "masks",
+    description = "The catalogue of kinds and what their masks do, with samples.",
+    subcommands = {MasksCommand.Try.class},
+    footer = {
+      "%nExamples:",
+      "  yemble masks                              all kinds",
+      "  yemble masks phone                        what a word finds, with samples",
+      "  yemble masks try email ann@site.example   one value, step by step",
+      "  yemble masks try phone -                  a value from standard input"
+    })
+final class MasksCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Parameters(
+      arity = "0..1",
+      paramLabel = "WORD",
+      description = "a kind, a category, or a word to look for")
+  String word = "";
+
+  @Override
+  public Integer call() {
+    List<Kind> kinds =
+        Kinds.all().stream()
+            .filter(
+                k ->
+                    (k.name() + " " + k.category() + " " + k.meaning() + " " + k.becomes())
+                        .toLowerCase(Locale.ROOT)
+                        .contains(word.toLowerCase(Locale.ROOT)))
+            .toList();
+    if (kinds.isEmpty()) {
+      throw Problem.usage("no kind is found by \"" + word + "\"")
+          .remedy(Nearest.hint(word, Kinds.names()));
+    }
+    Masks masks = masks(common);
+    if (common.json) {
+      json(kinds, masks);
+    } else if (word.isEmpty()) {
+      list(kinds);
+    } else {
+      kinds.forEach(kind -> details(kind, masks));
+    }
+    common.output.flush();
+    return 0;
+  }
+
+  private void list(List<Kind> kinds) {
+    TextTable table = new TextTable("kind", "category", "holds", "becomes");
+    kinds.forEach(k -> table.row(k.name(), k.category(), k.meaning(), k.becomes()));
+    common.output.table(table);
+    common.output.line();
+    common.output.line(
+        "A column to be masked without a kind keeps its shape alone. Next: yemble masks KIND shows samples.");
+  }
+
+  private void details(Kind kind, Masks masks) {
+    Output output = common.output;
+    output.line(output.paint(Output.Tone.STRONG, kind.name()) + "  " + kind.category());
+    output.line("  holds         " + kind.meaning());
+    output.line("  becomes       " + kind.becomes());
+    output.line("  normal form   " + kind.normalForm());
+    output.line(
+        "  different     "
+            + (masks.of(kind.name()).keepsDifferent()
+                ? "values stay different"
+                : "values may fall together"));
+    TextTable table = new TextTable("sample", "becomes");
+    kind.samples().forEach(s -> table.row(s, masks.of(kind.name()).apply(s)));
+    output.table(table);
+    output.line();
+  }
+
+  private void json(List<Kind> kinds, Masks masks) {
+    common.output.json(
+        json -> {
+          json.writeStartArray();
+          for (Kind kind : kinds) {
+            json.writeStartObject();
+            json.writeStringField("kind", kind.name());
+            json.writeStringField("category", kind.category().toString());
+            json.writeStringField("holds", kind.meaning());
+            json.writeStringField("becomes", kind.becomes());
+            json.writeObjectFieldStart("samples");
+            for (String sample : kind.samples()) {
+              json.writeStringField(sample, masks.of(kind.name()).apply(sample));
+            }
+            json.writeEndObject();
+            json.writeEndObject();
+          }
+          json.writeEndArray();
+        });
+  }
+
+  /** Masks under the project's key, or, outside a project, under the demo's. */
+  private static Masks masks(CommonOptions common) {
+    boolean project = Files.exists(common.directory().resolve(Project.FILE));
+    if (!project) {
+      return new Masks(DemoProject.key(), Project.DEFAULT_AS_OF);
+    }
+    SecretKey key = KeyFile.read(common.directory(), common.environment());
+    return new Masks(key, ProjectFile.read(common.directory()).asOf());
+  }
+
+  /** One value, step by step. */
+  @Command(
+      name = "try",
+      description = {
+        "Mask one value and say how: under the project's key, or, outside a project, the demo's."
+      },
+      footer = {
+        "%nExamples:",
+        "  yemble masks try full-name 'Vennask, Mirel'",
+        "  yemble masks try phone -        the value from standard input, kept out of the process list"
+      })
+  static final class Try implements Callable<Integer> {
+    @Mixin CommonOptions common;
+
+    @Parameters(index = "0", paramLabel = "KIND", description = "the kind; shape for none")
+    String kind;
+
+    @Parameters(index = "1", paramLabel = "VALUE", description = "the value; - for standard input")
+    String value;
+
+    @Override
+    public Integer call() throws IOException {
+      String name = kind.equals(Kinds.SHAPE) ? "" : kind;
+      if (!name.isEmpty() && Kinds.of(name).isEmpty()) {
+        throw Problem.usage("unknown kind \"" + kind + "\"")
+            .remedy(Nearest.hint(kind, Kinds.names()));
+      }
+      String text =
+          value.equals("-")
+              ? new String(System.in.readAllBytes(), StandardCharsets.UTF_8)
+                  .replaceFirst("\\R$", "")
+              : value;
+      Masks masks = masks(common);
+      String masked = text.isEmpty() ? text : masks.of(name).apply(text);
+      List<String[]> steps = new ArrayList<>();
+      steps.add(new String[] {"value", text});
+      Kinds.of(name).ifPresent(k -> steps.add(new String[] {"holds", k.meaning()}));
+      steps.add(new String[] {"scope", kind + ": every column of this kind agrees"});
+      steps.add(
+          new String[] {
+            "normal form", Kinds.of(name).map(Kind::normalForm).orElse("the text itself")
+          });
+      Kinds.of(name).ifPresent(k -> steps.add(new String[] {"rule", k.becomes()}));
+      steps.add(new String[] {"becomes", masked});
+      if (common.json) {
+        common.output.json(
+            json -> {
+              json.writeStartObject();
+              for (String[] step : steps) {
+                json.writeStringField(step[0], step[1]);
+              }
+              json.writeEndObject();
+            });
+      } else {
+        TextTable table = new TextTable("", "");
+        steps.forEach(step -> table.row(step[0], step[1]));
+        common.output.table(table);
+        common.output.flush();
+      }
+      return 0;
+    }
+  }
+}

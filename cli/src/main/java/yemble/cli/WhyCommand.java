@@ -1,0 +1,171 @@
+package yemble.cli;
+
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import yemble.core.job.Preparation;
+import yemble.core.project.Project;
+import yemble.core.schema.Lookup;
+import yemble.core.schema.Table;
+import yemble.core.subset.Explanation;
+import yemble.core.subset.Explanation.Standing;
+import yemble.core.subset.Request;
+import yemble.jdbc.Engines;
+
+/** Why a row is in the subset, or what keeps it out. */
+@Command(
+    name = "why",
+    description = "Explain why a row is in the subset, or what keeps it out.",
+    footer = {
+      "%nExamples:",
+      "  yemble why passenger 17          a row is named by its primary key's values",
+      "  yemble why leg 12 1",
+      "  yemble why crew 3 --job nightly"
+    })
+final class WhyCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Parameters(index = "0", paramLabel = "TABLE", description = "the row's table")
+  String table;
+
+  @Parameters(
+      index = "1..*",
+      arity = "1..*",
+      paramLabel = "ROW",
+      description = "the values of its primary key")
+  List<String> row;
+
+  @Option(names = "--job", paramLabel = "JOB", description = "the job, if there are several")
+  String job = "";
+
+  @Override
+  public Integer call() {
+    Project project = common.read();
+    try (Preparation preparation =
+        Preparation.of(
+            project,
+            project.job(job),
+            Preparation.Purpose.SELECT,
+            common.environment(),
+            Engines::of,
+            ProgressView.of(common.output))) {
+      Table found = new Lookup(preparation.source().schema()).table(table, "the command line");
+      long number = Rows.find(preparation.source(), found, row);
+      Explanation explanation =
+          new Explanation(preparation.source(), preparation.selection(), preparation.key());
+      Explanation.Row wanted = new Explanation.Row(found.name(), number);
+      if (common.json) {
+        json(preparation, explanation, wanted);
+      } else {
+        print(preparation, explanation, wanted);
+      }
+    }
+    return 0;
+  }
+
+  private String name(Preparation job, Explanation.Row row) {
+    Table table = job.source().schema().table(row.table());
+    return row.table() + " " + Rows.name(job.source(), table, row.number());
+  }
+
+  private void print(Preparation job, Explanation explanation, Explanation.Row wanted) {
+    Output output = common.output;
+    Standing standing = explanation.standing(wanted);
+    output.line(
+        output.paint(Output.Tone.STRONG, name(job, wanted))
+            + " of "
+            + job.from().title()
+            + " is "
+            + (standing == Standing.OUT
+                ? output.paint(Output.Tone.WARNING, "out")
+                : output.paint(Output.Tone.GOOD, "in") + ", " + standing.name().toLowerCase())
+            + " in job "
+            + job.job().name());
+    output.line();
+    if (standing == Standing.OUT) {
+      out(job, explanation, wanted);
+    } else {
+      chain(job, explanation.chain(wanted));
+    }
+    output.flush();
+  }
+
+  private void chain(Preparation job, List<Explanation.Step> steps) {
+    Explanation.Row before = null;
+    for (Explanation.Step step : steps) {
+      common.output.line("  " + words(job, step, before));
+      before = step.row();
+    }
+  }
+
+  private String words(Preparation job, Explanation.Step step, Explanation.Row before) {
+    String row = name(job, step.row());
+    if (before == null) {
+      return row + " " + start(job, step);
+    }
+    String link = " through " + step.rule().link().childEnd();
+    return step.down()
+        ? "└ brought " + row + ", which belongs to it," + link + standing(step)
+        : "└ needs " + row + ", which it refers to," + link + standing(step);
+  }
+
+  private static String standing(Explanation.Step step) {
+    return step.standing() == Standing.NEEDED ? " (needed)" : " (chosen)";
+  }
+
+  private static String start(Preparation job, Explanation.Step step) {
+    Request request = job.selection().request();
+    if (step.standing() == Standing.PICKED) {
+      for (Request.Start start : request.picks()) {
+        if (start.table().name().equals(step.row().table())) {
+          return "was picked, by " + start.place();
+        }
+      }
+    }
+    return request.everything()
+        ? "is in because the job takes everything"
+        : "is in because its table is whole";
+  }
+
+  private void out(Preparation job, Explanation explanation, Explanation.Row wanted) {
+    Output output = common.output;
+    Request request = job.selection().request();
+    if (request.empty().contains(wanted.table())) {
+      output.line("  " + wanted.table() + " is to stay empty.");
+      return;
+    }
+    boolean pick = request.picks().stream().anyMatch(p -> p.table().name().equals(wanted.table()));
+    output.line(
+        pick
+            ? "  No pick took it: its condition, share or number leave it out."
+            : "  No pick is on " + wanted.table() + ".");
+    for (Explanation.Obstacle obstacle : explanation.obstacles(wanted)) {
+      output.line("  " + obstacle.rule().link() + ": " + obstacle.why() + ".");
+    }
+    output.line("  No row of the subset refers to it.");
+  }
+
+  private void json(Preparation job, Explanation explanation, Explanation.Row wanted) {
+    common.output.json(
+        json -> {
+          json.writeStartObject();
+          json.writeStringField("row", name(job, wanted));
+          RunJson.database(json, "from", job.from().name(), job.from().environment().toString());
+          json.writeStringField(
+              "standing", explanation.standing(wanted).name().toLowerCase(java.util.Locale.ROOT));
+          json.writeArrayFieldStart("chain");
+          Explanation.Row before = null;
+          if (explanation.standing(wanted) != Standing.OUT) {
+            for (Explanation.Step step : explanation.chain(wanted)) {
+              json.writeString(words(job, step, before));
+              before = step.row();
+            }
+          }
+          json.writeEndArray();
+          json.writeEndObject();
+        });
+  }
+}
