@@ -36,6 +36,9 @@ final class RunJson {
     head(json, job, run);
     json.writeBooleanField("written", result.committed());
     json.writeNumberField("milliseconds", took.toMillis());
+    json.writeNumberField("selecting", job.selectionTime().toMillis());
+    json.writeNumberField("loading", result.loading().toMillis());
+    json.writeNumberField("verifying", result.verifying().toMillis());
     Findings.write(json, result.findings());
     json.writeEndObject();
   }

@@ -1,6 +1,7 @@
 package yemble.core.job;
 
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -36,6 +37,8 @@ public final class Preparation implements AutoCloseable {
   private final Reader source;
   private Plan plan;
   private Selection selection;
+  private Duration selectionTime = Duration.ZERO;
+  private final Masks masks;
 
   private Preparation(
       Project project, Job job, SecretKey key, Engine.Witness witness, Reader source) {
@@ -45,6 +48,7 @@ public final class Preparation implements AutoCloseable {
     this.key = key;
     this.witness = witness;
     this.source = source;
+    this.masks = new Masks(key, project.asOf());
   }
 
   /** What a job is prepared for. */
@@ -117,7 +121,9 @@ public final class Preparation implements AutoCloseable {
       return;
     }
     progress.begin("selecting rows", 0);
+    long start = System.nanoTime();
     selection = Reach.of(source, request, key);
+    selectionTime = Duration.ofNanos(System.nanoTime() - start);
     progress.end();
   }
 
@@ -152,7 +158,7 @@ public final class Preparation implements AutoCloseable {
 
   /** What turns the rows of a table into those of the target; for one thread. */
   public Rewriter rewriter(TablePlan table) {
-    return new Rewriter(source, plan, table, selection, masks());
+    return new Rewriter(source, plan, table, selection, masks);
   }
 
   /** What the source was before it was opened; null if nobody asked for it. */
@@ -160,9 +166,14 @@ public final class Preparation implements AutoCloseable {
     return witness;
   }
 
-  /** Masks for one thread. */
+  /** How long the selection took. */
+  public Duration selectionTime() {
+    return selectionTime;
+  }
+
+  /** The masks of the thread that works on this job; always the same ones. */
   public Masks masks() {
-    return new Masks(key, project.asOf());
+    return masks;
   }
 
   @Override

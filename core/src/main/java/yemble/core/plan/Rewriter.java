@@ -11,6 +11,7 @@ import yemble.core.mask.ValueMask;
 import yemble.core.name.TableName;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.schema.Column;
+import yemble.core.store.CellChange;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.Values;
@@ -79,6 +80,24 @@ public final class Rewriter {
         broken.add(new Nulls(rows, positions));
       }
     }
+  }
+
+  /**
+   * What becomes of each column, if that depends on the column's own value alone in every row;
+   * empty otherwise.
+   */
+  public List<CellChange> cells() {
+    if (table.hasText() || !broken.isEmpty()) {
+      return List.of();
+    }
+    List<CellChange> cells = new ArrayList<>();
+    for (ValueMask mask : masks) {
+      cells.add(mask == null ? CellChange.KEEP : mask::apply);
+    }
+    for (int position : cleared) {
+      cells.set(position, CellChange.CLEAR);
+    }
+    return cells;
   }
 
   /** The rows of a set, in the order of their numbers. */

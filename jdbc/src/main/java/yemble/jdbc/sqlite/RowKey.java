@@ -79,9 +79,14 @@ final class RowKey {
 
   /** A FROM clause that yields the rows of a batch of {@code length} rows as {@code alias}. */
   String from(String alias, int length) {
+    return from(tableName(), alias, length);
+  }
+
+  /** The same, with the table under a name of the caller's. */
+  String from(String tableName, String alias, int length) {
     if (tuples == null) {
       return "json_each(?) k CROSS JOIN "
-          + Sql.quoted(table.name())
+          + tableName
           + " "
           + alias
           + " ON "
@@ -99,7 +104,7 @@ final class RowKey {
         + (one + ", ").repeat(length - 1)
         + one
         + ") k CROSS JOIN "
-        + Sql.quoted(table.name())
+        + tableName
         + " "
         + alias
         + " ON "

@@ -73,7 +73,7 @@ public final class SqliteEngine implements Engine {
         statement.execute("BEGIN");
         statement.execute("SELECT count(*) FROM sqlite_master");
       }
-      return new SqliteReader(connection, "SQLite file " + file, true);
+      return new SqliteReader(connection, "SQLite file " + file, true, file.toString());
     } catch (SQLException e) {
       close(connection);
       throw SqliteErrors.of(e, address.name() + " cannot be read", file.toString());

@@ -14,15 +14,18 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
+import java.util.function.LongConsumer;
 import org.sqlite.SQLiteConfig;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
+import yemble.core.store.CellChange;
 import yemble.core.store.Load;
 import yemble.core.store.Mark;
 import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
 
 /**
  * Builds the new target in a file beside the old one, and puts it in the old one's place by a
@@ -37,6 +40,7 @@ final class SqliteLoad implements Load {
   private final String name;
   private Connection connection;
   private SqliteCatalog catalog;
+  private DirectCopy direct;
   private boolean committed;
 
   SqliteLoad(Path file, String name, Schema schema, List<String> dropped, boolean keepsOthers) {
@@ -155,6 +159,28 @@ final class SqliteLoad implements Load {
   }
 
   @Override
+  public boolean copy(
+      Reader source, Table table, RowSet rows, List<CellChange> changes, LongConsumer progress) {
+    if (!(source instanceof SqliteReader reader)) {
+      return false;
+    }
+    try {
+      if (direct == null || direct.reader() != reader) {
+        direct = DirectCopy.from(reader, connection);
+      }
+      if (direct == null) {
+        return false;
+      }
+      SqliteCatalog.Storage storage = catalog.storage(table.name());
+      boolean numbered = !storage.rowid().isEmpty() && !storage.aliased();
+      direct.copy(table, numbered ? storage.rowid() : "", rows, changes, progress);
+      return true;
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "rows cannot be copied", table.name().toString());
+    }
+  }
+
+  @Override
   public void finish(Schema schema, Reader source, Mark mark) {
     String doing = "";
     try {
@@ -232,6 +258,9 @@ final class SqliteLoad implements Load {
   public void commit() {
     try {
       execute("COMMIT");
+      if (direct != null) {
+        direct.detach();
+      }
       connection.close();
       connection = null;
       try (FileChannel channel = FileChannel.open(part, StandardOpenOption.WRITE)) {

@@ -33,6 +33,7 @@ public final class SqliteReader implements Reader {
   private static final int SCANNED_SAMPLE = 200_000;
   private final Connection connection;
   private final boolean owned;
+  private final String file;
   private final String description;
   private final SqliteCatalog catalog;
   private final Map<TableName, RowKey> keys = new HashMap<>();
@@ -42,6 +43,11 @@ public final class SqliteReader implements Reader {
    * @param owned whether closing the reader closes the connection
    */
   public SqliteReader(Connection connection, String description, boolean owned) {
+    this(connection, description, owned, "");
+  }
+
+  SqliteReader(Connection connection, String description, boolean owned, String file) {
+    this.file = file;
     this.connection = connection;
     this.owned = owned;
     this.description = description;
@@ -62,7 +68,22 @@ public final class SqliteReader implements Reader {
     return catalog.schema();
   }
 
-  private RowKey key(TableName table) {
+  /** The file that is read; empty for a database that is not one file. */
+  String file() {
+    return file;
+  }
+
+  /** Whether another connection that begins to read now sees what this one sees. */
+  boolean holdsWritersOff() {
+    try (Statement statement = connection.createStatement();
+        ResultSet row = statement.executeQuery("PRAGMA journal_mode")) {
+      return row.next() && !row.getString(1).equalsIgnoreCase("wal");
+    } catch (SQLException e) {
+      return false;
+    }
+  }
+
+  RowKey key(TableName table) {
     return keys.computeIfAbsent(
         table, t -> new RowKey(catalog.schema().table(t), catalog.storage(t)));
   }

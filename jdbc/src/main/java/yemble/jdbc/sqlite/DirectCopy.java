@@ -1,0 +1,181 @@
+package yemble.jdbc.sqlite;
+
+import java.net.URI;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.LongConsumer;
+import org.sqlite.Function;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
+import yemble.core.store.CellChange;
+import yemble.core.store.RowSet;
+
+/**
+ * Copies from file to file inside SQLite: the source is attached, read-only, to the connection that
+ * writes, and the masks are SQL functions. What is not masked never becomes a Java object, and
+ * keeps every byte, text that is no UTF-8 included.
+ *
+ * <p>The attached file must show what the reader sees. In the rollback journal modes it does, since
+ * the reader's shared lock keeps writers from committing; in WAL mode it need not, and this way is
+ * not taken.
+ */
+final class DirectCopy {
+  private static final String SOURCE = "yemble_source";
+
+  private final Connection connection;
+  private final SqliteReader reader;
+  private int functions;
+
+  private DirectCopy(Connection connection, SqliteReader reader) {
+    this.connection = connection;
+    this.reader = reader;
+  }
+
+  /** Attaches a source; null if it cannot be copied from this way. */
+  static DirectCopy from(SqliteReader reader, Connection connection) throws SQLException {
+    if (reader.file().isEmpty() || !reader.holdsWritersOff()) {
+      return null;
+    }
+    URI uri = Path.of(reader.file()).toUri();
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(
+          "ATTACH 'file:" + uri.getRawPath().replace("'", "''") + "?mode=ro' AS " + SOURCE);
+    }
+    return new DirectCopy(connection, reader);
+  }
+
+  SqliteReader reader() {
+    return reader;
+  }
+
+  void detach() throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute("DETACH " + SOURCE);
+    }
+  }
+
+  /**
+   * Copies rows.
+   *
+   * @param rowid the column by which the target's row numbers are set, or an empty string
+   */
+  void copy(Table table, String rowid, RowSet rows, List<CellChange> changes, LongConsumer progress)
+      throws SQLException {
+    RowKey key = reader.key(table.name());
+    List<String> into = new ArrayList<>();
+    List<String> values = new ArrayList<>();
+    List<String> made = new ArrayList<>();
+    if (!rowid.isEmpty()) {
+      into.add(rowid);
+      values.add("s." + key.order());
+    }
+    List<Column> columns = table.written();
+    for (int i = 0; i < columns.size(); i++) {
+      String column = Sql.quoted(columns.get(i).name());
+      into.add(column);
+      if (changes.get(i) == CellChange.KEEP) {
+        values.add("s." + column);
+      } else if (changes.get(i) == CellChange.CLEAR) {
+        values.add("NULL");
+      } else {
+        String name = "yemble_mask_" + functions++;
+        Function.create(
+            connection, name, new MaskFunction(changes.get(i)), 1, Function.FLAG_DETERMINISTIC);
+        made.add(name);
+        values.add(name + "(s." + column + ")");
+      }
+    }
+    String insert =
+        "INSERT INTO main."
+            + Sql.quoted(table.name())
+            + " ("
+            + String.join(", ", into)
+            + ") SELECT "
+            + String.join(", ", values)
+            + " FROM ";
+    String from = SOURCE + "." + Sql.quoted(table.name());
+    if (rows.size() == reader.count(table)) {
+      try (Statement statement = connection.createStatement()) {
+        statement.executeUpdate(insert + from + " s ORDER BY " + key.order());
+      }
+      progress.accept(rows.size());
+    } else {
+      batches(key, rows, insert, from, progress);
+    }
+    for (String name : made) {
+      Function.destroy(connection, name);
+    }
+  }
+
+  private void batches(RowKey key, RowSet rows, String insert, String from, LongConsumer progress)
+      throws SQLException {
+    try {
+      rows.forEachBatch(
+          key.batch(),
+          (batch, length) -> {
+            try (PreparedStatement statement =
+                connection.prepareStatement(insert + key.from(from, "s", length))) {
+              key.bind(statement, batch, length);
+              statement.executeUpdate();
+              progress.accept(length);
+            } catch (SQLException e) {
+              throw new Failed(e);
+            }
+          });
+    } catch (Failed failed) {
+      throw failed.failure;
+    }
+  }
+
+  /** Carries an exception out of a lambda. */
+  private static final class Failed extends RuntimeException {
+    private final SQLException failure;
+
+    Failed(SQLException failure) {
+      super(failure);
+      this.failure = failure;
+    }
+  }
+
+  /** A mask as a function of SQL. */
+  private static final class MaskFunction extends Function {
+    private static final int INTEGER = 1;
+    private static final int FLOAT = 2;
+    private static final int TEXT = 3;
+    private static final int BLOB = 4;
+    private final CellChange change;
+
+    MaskFunction(CellChange change) {
+      this.change = change;
+    }
+
+    @Override
+    protected void xFunc() throws SQLException {
+      Object value =
+          switch (value_type(0)) {
+            case INTEGER -> value_long(0);
+            case FLOAT -> value_double(0);
+            case TEXT -> value_text(0);
+            case BLOB -> value_blob(0);
+            default -> null;
+          };
+      Object changed = change.apply(value);
+      if (changed == null) {
+        result();
+      } else if (changed instanceof Long number) {
+        result(number);
+      } else if (changed instanceof Double number) {
+        result(number);
+      } else if (changed instanceof byte[] blob) {
+        result(blob);
+      } else {
+        result(changed.toString());
+      }
+    }
+  }
+}
