@@ -35,6 +35,7 @@ final class BirthDate implements Mask {
   private final LocalDate asOf;
   private final Shape shape;
   private final Map<LocalDate, Block> blocks = new HashMap<>();
+  private final Map<LocalDate, LocalDate> known = new HashMap<>();
 
   BirthDate(Prf prf, LocalDate asOf, Shape shape) {
     this.prf = prf;
@@ -55,10 +56,12 @@ final class BirthDate implements Mask {
       if (date != null) {
         LocalDate masked = masked(date);
         String dash = iso.group(2);
-        return String.format(
-                "%04d%s%02d%s%02d",
-                masked.getYear(), dash, masked.getMonthValue(), dash, masked.getDayOfMonth())
-            + text.substring(iso.end());
+        StringBuilder out = new StringBuilder(text.length());
+        digits(out, masked.getYear(), 4).append(dash);
+        digits(out, masked.getMonthValue(), 2).append(dash);
+        return digits(out, masked.getDayOfMonth(), 2)
+            .append(text, iso.end(), text.length())
+            .toString();
       }
     }
     Matcher european = EUROPEAN.matcher(text);
@@ -69,6 +72,14 @@ final class BirthDate implements Mask {
       }
     }
     return shape.apply(text);
+  }
+
+  /** A number with so many digits, zeros in front. */
+  private static StringBuilder digits(StringBuilder out, int number, int length) {
+    for (int place = length == 4 ? 1000 : 10; place > 0; place /= 10) {
+      out.append((char) ('0' + number / place % 10));
+    }
+    return out;
   }
 
   private String european(Matcher found) {
@@ -103,6 +114,15 @@ final class BirthDate implements Mask {
 
   /** Where a date goes. */
   LocalDate masked(LocalDate date) {
+    LocalDate masked = known.get(date);
+    if (masked == null) {
+      masked = computed(date);
+      known.put(date, masked);
+    }
+    return masked;
+  }
+
+  private LocalDate computed(LocalDate date) {
     LocalDate start = LocalDate.of(date.getYear(), 1, 1);
     for (LocalDate limit : limits(date.getYear())) {
       if (!date.isBefore(limit)) {

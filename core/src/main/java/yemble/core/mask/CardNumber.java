@@ -78,7 +78,8 @@ final class CardNumber implements Mask {
         permutations
             .computeIfAbsent(head + "/" + middle.length(), t -> prf.permutation(size, t))
             .of(Long.parseLong(middle));
-    String body = head + String.format("%0" + middle.length() + "d", masked);
+    String number = Long.toString(masked);
+    String body = head + "0".repeat(middle.length() - number.length()) + number;
     int last = Math.floorMod(digit(check(body), 0) + wrongBy, 10);
     return text.substring(0, from) + inFormat(text.substring(from), body + last);
   }

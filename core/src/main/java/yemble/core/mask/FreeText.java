@@ -24,6 +24,8 @@ public final class FreeText implements Mask {
       Pattern.compile("(?<![0-9])[0-9](?:[ -]?[0-9]){11,18}(?![0-9])");
   private static final Pattern PHONE =
       Pattern.compile("(?<![\\p{L}0-9])(?:\\+|\\(?0)[0-9()/ .-]{6,20}[0-9](?![0-9])");
+  private static final int FEWEST_DIGITS = 6;
+  private static final int CARD_DIGITS = 12;
   private static final Set<String> ADDRESSED =
       Set.of(
           "mr",
@@ -136,18 +138,37 @@ public final class FreeText implements Mask {
     for (Mentions.Value value : mentions.values()) {
       draft.replaceAll(value.text(), masks.of(value.kind())::apply);
     }
-    draft.replaceAll(EMAIL, masks.of("email")::apply);
-    draft.replaceAll(
-        IBAN, found -> Iban.isValid(Iban.normal(found)) ? masks.of("iban").apply(found) : found);
-    draft.replaceAll(
-        CARD,
-        found ->
-            CardNumber.isValid(CardNumber.digits(found))
-                ? masks.of("card-number").apply(found)
-                : found);
-    draft.replaceAll(PHONE, masks.of("phone")::apply);
+    if (text.indexOf('@') >= 0) {
+      draft.replaceAll(EMAIL, masks.of("email")::apply);
+    }
+    int digits = digits(text);
+    if (digits >= FEWEST_DIGITS) {
+      numbers(draft, digits);
+    }
     names(draft, mentions);
     return draft.toString();
+  }
+
+  private static int digits(String text) {
+    int digits = 0;
+    for (int i = 0; i < text.length(); i++) {
+      digits += text.charAt(i) >= '0' && text.charAt(i) <= '9' ? 1 : 0;
+    }
+    return digits;
+  }
+
+  private void numbers(Draft draft, int digits) {
+    draft.replaceAll(
+        IBAN, found -> Iban.isValid(Iban.normal(found)) ? masks.of("iban").apply(found) : found);
+    if (digits >= CARD_DIGITS) {
+      draft.replaceAll(
+          CARD,
+          found ->
+              CardNumber.isValid(CardNumber.digits(found))
+                  ? masks.of("card-number").apply(found)
+                  : found);
+    }
+    draft.replaceAll(PHONE, masks.of("phone")::apply);
   }
 
   private void names(Draft draft, Mentions mentions) {

@@ -43,7 +43,7 @@ final class FullName implements Mask {
       return text;
     }
     List<Word> words = words(text);
-    List<Word> names = words.stream().filter(Word::isName).toList();
+    List<Word> names = names(words);
     StringBuilder out = new StringBuilder(text.length() + 8);
     int at = 0;
     for (Word word : words) {
@@ -65,10 +65,20 @@ final class FullName implements Mask {
   /** The words of a full name. */
   static List<Part> parts(String text) {
     List<Word> words = words(text);
-    List<Word> names = words.stream().filter(Word::isName).toList();
+    List<Word> names = names(words);
     return words.stream()
         .map(w -> new Part(w.text(), names.size() <= 1 || isFamily(w, names, text)))
         .toList();
+  }
+
+  private static List<Word> names(List<Word> words) {
+    List<Word> names = new ArrayList<>(words.size());
+    for (Word word : words) {
+      if (word.isName()) {
+        names.add(word);
+      }
+    }
+    return names;
   }
 
   private static List<Word> words(String text) {
@@ -88,7 +98,10 @@ final class FullName implements Mask {
     if (comma >= 0) {
       return word.from() < comma;
     }
-    long capitals = names.stream().filter(Word::inCapitals).count();
+    int capitals = 0;
+    for (Word name : names) {
+      capitals += name.inCapitals() ? 1 : 0;
+    }
     if (capitals > 0 && capitals < names.size()) {
       return word.inCapitals();
     }

@@ -53,6 +53,7 @@ final class Names implements Mask {
 
   private final Prf prf;
   private final Vocabulary vocabulary;
+  private final Memo memo = new Memo();
 
   Names(Prf prf, Vocabulary vocabulary) {
     this.prf = prf;
@@ -127,6 +128,10 @@ final class Names implements Mask {
 
   /** The replacement of one word; a single letter becomes a single letter. */
   String word(String word) {
+    return memo.get(word, this::computed);
+  }
+
+  private String computed(String word) {
     String lower = Letters.lower(word);
     Draw draw = prf.draw(lower);
     if (word.length() == 1) {

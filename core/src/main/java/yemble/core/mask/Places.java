@@ -106,6 +106,7 @@ final class Places implements Mask {
 
   private final Prf prf;
   private final boolean streets;
+  private final Memo memo = new Memo();
   private final List<String> first = Vocabularies.load("family-first");
   private final List<String> towns = Vocabularies.load("town-second");
 
@@ -146,11 +147,17 @@ final class Places implements Mask {
   }
 
   private String town(String text) {
-    String normal = Letters.lower(text.strip().replaceAll(" +", " "));
+    String normal =
+        Letters.lower(
+            text.strip().indexOf("  ") < 0 ? text.strip() : text.strip().replaceAll(" +", " "));
     return Letters.inCaseOf(text, word(normal));
   }
 
   private String word(String normal) {
+    return memo.get(normal, this::computed);
+  }
+
+  private String computed(String normal) {
     Draw draw = prf.draw(normal);
     String word = first.get(draw.below(first.size())) + towns.get(draw.below(towns.size()));
     return Letters.lower(word).equals(normal)

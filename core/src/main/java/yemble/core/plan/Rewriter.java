@@ -158,9 +158,24 @@ public final class Rewriter {
       }
     }
 
+    private boolean holdsText(Object[] values) {
+      for (int i = 0; i < values.length; i++) {
+        if (table.columns().get(i).isText()
+            && values[i] instanceof String text
+            && !text.isEmpty()) {
+          return true;
+        }
+      }
+      return false;
+    }
+
     void flush() {
       RowSet rows = new RowSet();
-      numbers.forEach(rows::add);
+      for (int i = 0; i < waiting.size(); i++) {
+        if (holdsText(waiting.get(i))) {
+          rows.add(numbers.get(i));
+        }
+      }
       Map<Long, Mentions> mentions = mentions(table.table().name(), rows, LINKS_AWAY);
       for (int i = 0; i < waiting.size(); i++) {
         Object[] before = waiting.get(i);

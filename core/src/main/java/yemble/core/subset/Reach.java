@@ -12,7 +12,6 @@ import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
 import yemble.core.schema.Column;
-import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
@@ -51,8 +50,12 @@ public final class Reach {
    */
   public static Selection of(Reader source, Request request, SecretKey key) {
     Reach reach = new Reach(source, request, key);
-    reach.start();
-    reach.run();
+    if (request.everything()) {
+      reach.takeEverything();
+    } else {
+      reach.start();
+      reach.run();
+    }
     reach.checkBroken();
     reach.checkCuts();
     return reach.selection;
@@ -67,12 +70,31 @@ public final class Reach {
       part.picked.addAll(rows);
       rows.forEach(row -> choose(start.table().name(), row));
     }
-    Schema schema = source.schema();
-    for (Table table : schema.tables()) {
-      if (request.everything() && !request.empty().contains(table.name())) {
-        everyRow(table, row -> choose(table.name(), row));
-      } else if (request.whole().contains(table.name())) {
-        everyRow(table, row -> need(table.name(), row));
+    for (TableName whole : request.whole()) {
+      everyRow(source.schema().table(whole), row -> need(whole, row));
+    }
+  }
+
+  /** Without picks every row is chosen, and only what refers to nothing must be looked for. */
+  private void takeEverything() {
+    for (Table table : source.schema().tables()) {
+      if (!request.empty().contains(table.name())) {
+        Selection.Part part = selection.part(table.name());
+        everyRow(table, part.in::add);
+        part.chosen.addAll(part.in);
+      }
+    }
+    for (Rule rule : request.rules()) {
+      if (!rule.cut()) {
+        RowSet in = selection.part(rule.link().child()).in;
+        RowSet broken = selection.traffic(rule.link()).broken;
+        source.broken(
+            rule.link(),
+            row -> {
+              if (in.contains(row)) {
+                broken.add(row);
+              }
+            });
       }
     }
   }
@@ -135,9 +157,7 @@ public final class Reach {
       if (in != null) {
         bringParents(table, in);
       }
-      if (!request.everything()) {
-        bringChildren(table, in, chosen);
-      }
+      bringChildren(table, in, chosen);
     }
   }
 
