@@ -83,21 +83,63 @@ public final class Rewriter {
   }
 
   /**
-   * What becomes of each column, if that depends on the column's own value alone in every row;
-   * empty otherwise.
+   * What becomes of each column, where no column depends on another one of the target's row; empty
+   * otherwise.
    */
   public List<CellChange> cells() {
-    if (table.hasText() || !broken.isEmpty()) {
+    if (!broken.isEmpty()) {
       return List.of();
     }
     List<CellChange> cells = new ArrayList<>();
-    for (ValueMask mask : masks) {
-      cells.add(mask == null ? CellChange.KEEP : mask::apply);
+    for (int i = 0; i < masks.length; i++) {
+      ValueMask mask = masks[i];
+      TablePlan.ColumnPlan column = table.columns().get(i);
+      cells.add(
+          column.masked() && column.isText()
+              ? new TextChange(column.column())
+              : mask == null ? CellChange.KEEP : (row, value) -> mask.apply(value));
     }
     for (int position : cleared) {
       cells.set(position, CellChange.CLEAR);
     }
     return cells;
+  }
+
+  /** The mask of a column of free text, told of batches so that it can look up their parents. */
+  private final class TextChange implements CellChange {
+    private final Column column;
+    private Map<Long, Mentions> mentions = Map.of();
+
+    TextChange(Column column) {
+      this.column = column;
+    }
+
+    @Override
+    public boolean needsRows() {
+      return true;
+    }
+
+    @Override
+    public void batch(RowSet rows) {
+      RowSet holding = new RowSet();
+      source.rows(
+          table.table(),
+          rows,
+          List.of(column),
+          (row, values) -> {
+            if (values[0] instanceof String value && !value.isEmpty()) {
+              holding.add(row);
+            }
+          });
+      mentions = mentions(table.table().name(), holding, LINKS_AWAY);
+    }
+
+    @Override
+    public Object apply(long row, Object value) {
+      return value instanceof String held && !held.isEmpty()
+          ? text.apply(held, mentions.getOrDefault(row, Mentions.NONE))
+          : value;
+    }
   }
 
   /** The rows of a set, in the order of their numbers. */
@@ -242,11 +284,28 @@ public final class Rewriter {
     }
     if (linksAway > 0) {
       for (Rule rule : plan.request().rules()) {
-        if (rule.link().child().equals(name) && !rule.cut()) {
+        if (rule.link().child().equals(name)
+            && !rule.cut()
+            && tells(rule.link().parent(), linksAway - 1)) {
           collectParents(rule, rows, linksAway - 1, collector);
         }
       }
     }
+  }
+
+  /** Whether a table, or one so many links above it, has a column that a text may mention. */
+  private boolean tells(TableName name, int linksAway) {
+    boolean itself =
+        plan.table(name).columns().stream()
+            .anyMatch(c -> c.masked() && !c.isText() && !c.kind().equals("json"));
+    return itself
+        || (linksAway > 0
+            && plan.request().rules().stream()
+                .anyMatch(
+                    rule ->
+                        rule.link().child().equals(name)
+                            && !rule.cut()
+                            && tells(rule.link().parent(), linksAway - 1)));
   }
 
   private void collectParents(Rule rule, RowSet rows, int linksAway, Collector collector) {

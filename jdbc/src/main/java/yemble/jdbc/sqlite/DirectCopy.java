@@ -85,9 +85,10 @@ final class DirectCopy {
       } else {
         String name = "yemble_mask_" + functions++;
         Function.create(
-            connection, name, new MaskFunction(changes.get(i)), 1, Function.FLAG_DETERMINISTIC);
+            connection, name, new MaskFunction(changes.get(i)), -1, Function.FLAG_DETERMINISTIC);
         made.add(name);
-        values.add(name + "(s." + column + ")");
+        boolean numbered = changes.get(i).needsRows();
+        values.add(name + "(s." + column + (numbered ? ", s." + key.order() : "") + ")");
       }
     }
     String insert =
@@ -99,25 +100,33 @@ final class DirectCopy {
             + String.join(", ", values)
             + " FROM ";
     String from = SOURCE + "." + Sql.quoted(table.name());
-    if (rows.size() == reader.count(table)) {
+    List<CellChange> told = changes.stream().filter(CellChange::needsRows).toList();
+    if (told.isEmpty() && rows.size() == reader.count(table)) {
       try (Statement statement = connection.createStatement()) {
         statement.executeUpdate(insert + from + " s ORDER BY " + key.order());
       }
       progress.accept(rows.size());
     } else {
-      batches(key, rows, insert, from, progress);
+      batches(key, rows, insert, from, told, progress);
     }
     for (String name : made) {
       Function.destroy(connection, name);
     }
   }
 
-  private void batches(RowKey key, RowSet rows, String insert, String from, LongConsumer progress)
+  private void batches(
+      RowKey key,
+      RowSet rows,
+      String insert,
+      String from,
+      List<CellChange> told,
+      LongConsumer progress)
       throws SQLException {
     try {
       rows.forEachBatch(
           key.batch(),
           (batch, length) -> {
+            tell(told, batch, length);
             try (PreparedStatement statement =
                 connection.prepareStatement(insert + key.from(from, "s", length))) {
               key.bind(statement, batch, length);
@@ -129,6 +138,16 @@ final class DirectCopy {
           });
     } catch (Failed failed) {
       throw failed.failure;
+    }
+  }
+
+  private static void tell(List<CellChange> told, long[] batch, int length) {
+    if (!told.isEmpty()) {
+      RowSet rows = new RowSet();
+      for (int i = 0; i < length; i++) {
+        rows.add(batch[i]);
+      }
+      told.forEach(change -> change.batch(rows));
     }
   }
 
@@ -164,7 +183,7 @@ final class DirectCopy {
             case BLOB -> value_blob(0);
             default -> null;
           };
-      Object changed = change.apply(value);
+      Object changed = change.apply(args() > 1 ? value_long(1) : 0, value);
       if (changed == null) {
         result();
       } else if (changed instanceof Long number) {

@@ -173,6 +173,9 @@ final class SqliteLoad implements Load {
       }
       SqliteCatalog.Storage storage = catalog.storage(table.name());
       boolean numbered = !storage.rowid().isEmpty() && !storage.aliased();
+      if (storage.rowid().isEmpty() && changes.stream().anyMatch(CellChange::needsRows)) {
+        return false;
+      }
       direct.copy(table, numbered ? storage.rowid() : "", rows, changes, progress);
       return true;
     } catch (SQLException e) {

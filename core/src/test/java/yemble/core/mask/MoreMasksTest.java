@@ -1,0 +1,188 @@
+package yemble.core.mask;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.LocalDate;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Random;
+import org.apache.commons.validator.routines.checkdigit.IBANCheckDigit;
+import org.apache.commons.validator.routines.checkdigit.LuhnCheckDigit;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import yemble.core.crypto.SecretKey;
+
+/** What the masks of numbers, places, credentials, text and JSON promise. */
+class MoreMasksTest {
+  private final Masks masks = new Masks(SecretKey.random(), LocalDate.of(2026, 1, 1));
+  private final Random random = new Random(11);
+
+  private String digits(int length) {
+    StringBuilder digits = new StringBuilder();
+    for (int i = 0; i < length; i++) {
+      digits.append(random.nextInt(10));
+    }
+    return digits.toString();
+  }
+
+  private static int wrongBy(String digits) throws Exception {
+    String body = digits.substring(0, digits.length() - 1);
+    int right = Integer.parseInt(LuhnCheckDigit.LUHN_CHECK_DIGIT.calculate(body));
+    return Math.floorMod(digits.charAt(digits.length() - 1) - '0' - right, 10);
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "4, 16, 1",
+    "51, 16, 2",
+    "37, 15, 2",
+    "6011, 16, 4",
+    "2221, 16, 4",
+    "3530, 16, 4",
+    "4, 13, 1"
+  })
+  void aCardKeepsBrandLengthAndTheStateOfItsCheckDigit(String brand, int length, int kept)
+      throws Exception {
+    Map<String, String> seen = new HashMap<>();
+    for (int i = 0; i < 2_000; i++) {
+      String card = brand + digits(length - brand.length());
+      String masked = masks.of("card-number").apply(card);
+      assertThat(masked).hasSize(length).startsWith(card.substring(0, kept)).containsOnlyDigits();
+      assertThat(wrongBy(masked)).isEqualTo(wrongBy(card));
+      String before = seen.put(masked, card);
+      assertThat(before == null || before.equals(card)).isTrue();
+    }
+  }
+
+  @Test
+  void aCardMasksAlikeInEveryGrouping() {
+    Mask mask = masks.of("card-number");
+    String plain = mask.apply("4000001234567899");
+    assertThat(mask.apply("4000 0012 3456 7899").replace(" ", "")).isEqualTo(plain);
+    assertThat(mask.apply("4000-0012-3456-7899")).matches("[0-9]{4}-[0-9]{4}-[0-9]{4}-[0-9]{4}");
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"QO", "QM", "XZ"})
+  void anIbanKeepsItsCountryAndTheStateOfItsCheckDigits(String country) throws Exception {
+    Map<String, String> seen = new HashMap<>();
+    for (int i = 0; i < 2_000; i++) {
+      String account = "ABCD" + digits(12);
+      String check = IBANCheckDigit.IBAN_CHECK_DIGIT.calculate(country + "00" + account);
+      String right = country + check + account;
+      String masked = masks.of("iban").apply(right);
+      assertThat(IBANCheckDigit.IBAN_CHECK_DIGIT.isValid(masked)).as(masked).isTrue();
+      assertThat(masked).matches(country + "[0-9]{2}[A-Z]{4}[0-9]{12}");
+      String before = seen.put(masked, right);
+      assertThat(before == null || before.equals(right)).isTrue();
+      int wrong = 2 + (Integer.parseInt(check) + 5) % 97;
+      String bad = country + String.format("%02d", wrong) + account;
+      boolean stillWrong = !IBANCheckDigit.IBAN_CHECK_DIGIT.isValid(masks.of("iban").apply(bad));
+      assertThat(stillWrong).isEqualTo(!IBANCheckDigit.IBAN_CHECK_DIGIT.isValid(bad));
+    }
+    assertThat(masks.of("iban").apply("QO14 ORLI 1234 5678"))
+        .matches("QO[0-9]{2} [A-Z]{4} [0-9]{4} [0-9]{4}");
+  }
+
+  @Test
+  void aNationalIdKeepsItsLettersAndTheStateOfItsCheckDigit() throws Exception {
+    for (int i = 0; i < 2_000; i++) {
+      String digits = digits(8);
+      String masked = masks.of("national-id").apply("OR" + digits);
+      assertThat(masked).matches("OR[0-9]{8}");
+      assertThat(wrongBy(masked.substring(2))).isEqualTo(wrongBy(digits));
+    }
+    assertThat(masks.of("national-id").apply("AB 12 34 56 C"))
+        .matches("[A-Z]{2} [0-9]{2} [0-9]{2} [0-9]{2} [A-Z]");
+  }
+
+  @Test
+  void anAddressKeepsWhatSortOfStreetItIs() {
+    Mask street = masks.of("street-address");
+    assertThat(street.apply("12 Harbour Road")).matches("[1-9][0-9] [A-Z][a-z]+ Road");
+    assertThat(street.apply("Flat 3, 12 HARBOUR ROAD"))
+        .matches("Flat [1-9], [1-9][0-9] [A-Z]+ ROAD");
+    assertThat(masks.of("city").apply("Little Skerrow")).matches("[A-Z][a-z]+");
+    assertThat(masks.of("city").apply("LITTLE  SKERROW"))
+        .isEqualTo(masks.of("city").apply("Little Skerrow").toUpperCase());
+    assertThat(masks.of("postcode").apply("OR5 2QX")).matches("[A-Z]{2}[1-9] [1-9][A-Z]{2}");
+  }
+
+  @Test
+  void loginsStayApartAndAgreeWithoutRegardToCase() {
+    Mask username = masks.of("username");
+    assertThat(username.apply("ORLA_T17")).isEqualTo(username.apply("orla_t17"));
+    assertThat(username.apply("orla.tidewick@site.example"))
+        .isEqualTo(masks.of("email").apply("orla.tidewick@site.example"));
+    assertThat(username.apply("orla_t17")).isNotEqualTo(username.apply("orla_t18"));
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "$2b$12$abcdefghijklmnopqrstuuE1b2c3d4e5f6g7h8i9j0k1l2m3n4o5p6 | \\$2b\\$12\\$.{53}",
+        "$argon2id$v=19$m=65536,t=3,p=4$c29tZXNhbHQ$RdescudvJCsgt3ub | \\$argon2id\\$v=19\\$m=65536,t=3,p=4\\$.+",
+        "$pbkdf2-sha256$29000$c2FsdHNhbHQ$aGFzaGhhc2g | \\$pbkdf2-sha256\\$29000\\$.+",
+        "0cc175b9c0f1b6a831c399e269772661 | [0-9a-f]{32}",
+        "{SSHA}abcdefghijklmnopqrstuvwx | \\{SSHA}.{24}",
+      })
+  void aPasswordHashKeepsItsSchemeAndCost(String hash, String pattern) {
+    String masked = masks.of("password-hash").apply(hash);
+    assertThat(masked).matches(pattern).hasSameSizeAs(hash).isNotEqualTo(hash);
+  }
+
+  @Test
+  void textLosesWhatItsRowKnows() {
+    Mentions row = new Mentions();
+    row.add("given-name", "Orla");
+    row.add("family-name", "Tidewick");
+    row.add("username", "orla_t17");
+    String masked =
+        masks.note().apply("orla called; Mrs Tidewick's login is orla_t17. TIDEWICK!", row);
+    String family = masks.of("family-name").apply("Tidewick");
+    assertThat(masked)
+        .isEqualTo(
+            masks.of("given-name").apply("orla")
+                + " called; Mrs "
+                + family
+                + "'s login is "
+                + masks.of("username").apply("orla_t17")
+                + ". "
+                + family.toUpperCase()
+                + "!");
+  }
+
+  @Test
+  void textLosesWhatLooksPersonalAndKeepsTheRest() {
+    FreeText note = masks.note();
+    assertThat(note.apply("Mail ann.lee@site.example now"))
+        .isEqualTo("Mail " + masks.of("email").apply("ann.lee@site.example") + " now");
+    assertThat(note.apply("call +44 7700 900123."))
+        .isEqualTo("call " + masks.of("phone").apply("+44 7700 900123") + ".");
+    assertThat(note.apply("card 4000001234567899?")).doesNotContain("4000001234567899");
+    assertThat(note.apply("spoke with Brannoc Shoalurk; Brannoc agreed"))
+        .doesNotContain("Brannoc", "Shoalurk")
+        .matches("spoke with [A-Z][a-z]+ [A-Z][a-z]+; [A-Z][a-z]+ agreed");
+    String harmless = "The ferry left at 06:30 on 2025-06-01, 12 minutes late. Paid 300 in cash.";
+    assertThat(note.apply(harmless)).isEqualTo(harmless);
+  }
+
+  @Test
+  void jsonIsMaskedByPathAndKeepsEverythingElse() {
+    String json =
+        "{ \"user\" : {\"mail\":\"ann.lee@site.example\", \"n\": [1, 22.5]},\n \"ok\":true, \"x\":null, \"k\\u00e9\":\"a\\\"b\" }";
+    ValueMask mask = masks.json(Map.of("$.user.mail", "email", "$.user.n[*]", JsonText.KEPT));
+    String masked = (String) mask.apply(json);
+    assertThat(masked)
+        .startsWith(
+            "{ \"user\" : {\"mail\":\""
+                + masks.of("email").apply("ann.lee@site.example")
+                + "\", \"n\": [1, 22.5]},\n \"ok\":true, \"x\":null, \"k\\u00e9\":\"")
+        .matches("(?s).*\"[a-z]\\\\\"[a-z]\" }");
+    assertThat((String) mask.apply("{not json")).matches("\\{[a-z]{3} [a-z]{4}");
+    assertThat((String) mask.apply("{\"z\": 12345}")).matches("\\{\"z\": [1-9][0-9]{4}}");
+  }
+}

@@ -1,0 +1,81 @@
+package yemble.jdbc.sqlite;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import yemble.core.crypto.SecretKey;
+import yemble.core.problem.Problem;
+import yemble.core.schema.Table;
+import yemble.core.subset.Explanation;
+import yemble.core.subset.Explanation.Standing;
+import yemble.core.subset.Reach;
+import yemble.core.subset.Request;
+import yemble.core.subset.Requests;
+import yemble.core.subset.Selection;
+
+/** Every row of random subsets is explained by a chain that the rules allow. */
+class ExplanationTest {
+  private static final SecretKey KEY = SecretKey.random();
+
+  @Test
+  void everyRowThatIsInHasAChainFromARowThatNeedsNoReason() throws SQLException {
+    int explained = 0;
+    for (long seed = 1; seed <= 150; seed++) {
+      explained += explain(seed);
+    }
+    assertThat(explained).isGreaterThan(500);
+  }
+
+  private static int explain(long seed) throws SQLException {
+    RandomWorld world = new RandomWorld(seed);
+    try (Connection connection = DriverManager.getConnection("jdbc:sqlite::memory:")) {
+      world.create(connection);
+      SqliteReader reader = new SqliteReader(connection, "test", false);
+      Request request;
+      Selection selection;
+      try {
+        request = Requests.of(world.project(), world.job(), reader);
+        selection = Reach.of(reader, request, KEY);
+      } catch (Problem refused) {
+        return 0;
+      }
+      Explanation explanation = new Explanation(reader, selection, KEY);
+      int[] count = new int[1];
+      for (Table table : reader.schema().tables()) {
+        selection
+            .part(table.name())
+            .in()
+            .forEach(
+                row -> {
+                  check(seed, explanation, request, new Explanation.Row(table.name(), row));
+                  count[0]++;
+                });
+      }
+      return count[0];
+    }
+  }
+
+  private static void check(
+      long seed, Explanation explanation, Request request, Explanation.Row row) {
+    List<Explanation.Step> chain = explanation.chain(row);
+    assertThat(chain).as("seed %d, %s", seed, row).isNotEmpty();
+    assertThat(chain.get(chain.size() - 1).row()).isEqualTo(row);
+    Explanation.Step first = chain.get(0);
+    assertThat(first.rule()).isNull();
+    assertThat(
+            first.standing() == Standing.PICKED
+                || request.everything()
+                || request.whole().contains(first.row().table()))
+        .isTrue();
+    for (Explanation.Step step : chain.subList(1, chain.size())) {
+      assertThat(step.standing()).isNotEqualTo(Standing.OUT);
+      assertThat(step.rule().cut()).isFalse();
+      assertThat(step.row().table())
+          .isEqualTo(step.down() ? step.rule().link().child() : step.rule().link().parent());
+    }
+  }
+}
