@@ -26,8 +26,8 @@ import yemble.jdbc.Engines;
 @Command(
     name = "doctor",
     description = {
-      "Look at the project and every database of it, changing nothing: can it be reached, read,",
-      "loaded; is the key there; is the register settled."
+      "Look whether the project and its databases are in order.",
+      "Changes nothing: can each be reached, read, loaded; is the key there; is the register settled."
     },
     footer = {
       "%nExamples:",

@@ -26,8 +26,9 @@ import yemble.jdbc.Engines;
 @Command(
     name = "gauge",
     description = {
-      "Work out the subset and show what it would hold: rows by table, and which links brought how",
-      "many. Nothing is copied; the register need not be settled."
+      "Work out the subset and show what it would hold, and why.",
+      "Rows by table, and which links brought how many. Nothing is copied; the register need not be",
+      "settled."
     },
     footer = {
       "%nExamples:",

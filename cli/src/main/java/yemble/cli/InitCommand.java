@@ -45,9 +45,8 @@ final class InitCommand implements Callable<Integer> {
   @Option(
       names = "--into",
       paramLabel = "TARGET",
-      defaultValue = "dev.db",
-      description = "the test database to load (default: ${DEFAULT-VALUE})")
-  String into;
+      description = "the test database to load (default: dev.db in the project's folder)")
+  String into = "";
 
   @Override
   public Integer call() throws IOException {
@@ -81,7 +80,8 @@ final class InitCommand implements Callable<Integer> {
       KeyFile.create(directory);
     }
     ignore(directory);
-    Files.writeString(file, template(url, url(into, directory), example));
+    Files.writeString(
+        file, template(url, into.isEmpty() ? "jdbc:sqlite:dev.db" : url(into, directory), example));
     report(directory, lines.size());
     return 0;
   }

@@ -1,7 +1,9 @@
 package yemble.cli;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.IVersionProvider;
@@ -23,23 +25,27 @@ import yemble.core.problem.Problem;
       "  yemble demo                          see all of it on made-up data",
       "  yemble init jdbc:sqlite:live.db      start a project for a database of yours",
       "%n\"yemble COMMAND --help\" tells more about each command."
-    },
-    subcommands = {
-      InitCommand.class,
-      DoctorCommand.class,
-      KeyCommand.class,
-      SurveyCommand.class,
-      RegisterCommand.class,
-      MasksCommand.class,
-      PreviewCommand.class,
-      GaugeCommand.class,
-      WhyCommand.class,
-      RunCommand.class,
-      VerifyCommand.class,
-      DemoCommand.class
     })
 public final class Main implements Runnable {
   private static final int BUG = 70;
+
+  /** Every command, in the order of work. */
+  private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
+
+  static {
+    COMMANDS.put("init", InitCommand.class);
+    COMMANDS.put("doctor", DoctorCommand.class);
+    COMMANDS.put("key", KeyCommand.class);
+    COMMANDS.put("survey", SurveyCommand.class);
+    COMMANDS.put("register", RegisterCommand.class);
+    COMMANDS.put("masks", MasksCommand.class);
+    COMMANDS.put("preview", PreviewCommand.class);
+    COMMANDS.put("gauge", GaugeCommand.class);
+    COMMANDS.put("why", WhyCommand.class);
+    COMMANDS.put("run", RunCommand.class);
+    COMMANDS.put("verify", VerifyCommand.class);
+    COMMANDS.put("demo", DemoCommand.class);
+  }
 
   @Option(
       names = {"-h", "--help"},
@@ -65,7 +71,12 @@ public final class Main implements Runnable {
 
   /** Runs a command; its exit code. */
   static int execute(String... args) {
+    if (args.length == 1 && (args[0].equals("--version") || args[0].equals("-V"))) {
+      System.out.println("yemble " + Version.number());
+      return 0;
+    }
     CommandLine commandLine = new CommandLine(new Main());
+    addCommands(commandLine, args.length == 0 ? "" : args[0]);
     commandLine.setExecutionExceptionHandler(Main::failure);
     commandLine.setParameterExceptionHandler(Main::wrongUsage);
     commandLine.setUsageHelpWidth(100);
@@ -75,9 +86,24 @@ public final class Main implements Runnable {
     return commandLine.execute(args);
   }
 
+  /**
+   * Adds the command that is called, or, where none of them is, all of them: looking into all of
+   * their classes takes longer than many a command.
+   */
+  private static void addCommands(CommandLine commandLine, String called) {
+    Class<?> one = COMMANDS.get(called);
+    if (one != null) {
+      commandLine.addSubcommand(called, one);
+    } else {
+      COMMANDS.forEach(commandLine::addSubcommand);
+    }
+  }
+
   @Override
   public void run() {
-    new CommandLine(this).usage(System.out);
+    CommandLine commandLine = new CommandLine(this);
+    addCommands(commandLine, "");
+    commandLine.usage(System.out);
   }
 
   private static int failure(

@@ -22,8 +22,8 @@ import yemble.jdbc.Engines;
 @Command(
     name = "preview",
     description = {
-      "Show original beside masked for some rows of a table. Writes nothing; the screen shows",
-      "values of the source."
+      "Show original beside masked for some rows of a table.",
+      "Writes nothing; the screen shows values of the source."
     },
     footer = {
       "%nExamples:",

@@ -180,6 +180,9 @@ final class RegisterCommand implements Callable<Integer> {
     /** The lines that a decision is about, with the new line of each. */
     abstract Map<RegisterLine, RegisterLine> decide(Register register);
 
+    /** Whether it is no mistake if there is nothing to decide. */
+    abstract boolean mayBeNothing();
+
     /** Whether linked columns are decided alike. */
     boolean followsLinks() {
       return true;
@@ -191,7 +194,7 @@ final class RegisterCommand implements Callable<Integer> {
       Database database = Source.of(project, from);
       Register register = read(project, database);
       Map<RegisterLine, RegisterLine> decided = new LinkedHashMap<>(decide(register));
-      if (decided.isEmpty()) {
+      if (decided.isEmpty() && !mayBeNothing()) {
         throw Problem.usage("that names no column of the register")
             .at(database.register())
             .remedy("see them with: yemble register --open");
@@ -335,6 +338,11 @@ final class RegisterCommand implements Callable<Integer> {
   static final class Mask extends Deciding {
     @Mixin Which which;
 
+    @Override
+    boolean mayBeNothing() {
+      return which.open;
+    }
+
     @Option(names = "--as", paramLabel = "KIND", description = "the kind; default: the one it has")
     String as = "";
 
@@ -364,6 +372,11 @@ final class RegisterCommand implements Callable<Integer> {
       })
   static final class Keep extends Deciding {
     @Mixin Which which;
+
+    @Override
+    boolean mayBeNothing() {
+      return which.open;
+    }
 
     @Option(
         names = "--reason",
@@ -396,6 +409,11 @@ final class RegisterCommand implements Callable<Integer> {
         defaultValue = "0.5",
         description = "the least confidence (default: ${DEFAULT-VALUE})")
     double above;
+
+    @Override
+    boolean mayBeNothing() {
+      return true;
+    }
 
     @Override
     boolean followsLinks() {

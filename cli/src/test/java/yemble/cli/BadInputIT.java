@@ -525,6 +525,123 @@ class BadInputIT {
         "not empty, and not a demo's");
   }
 
+  private void laterCommands() {
+    bad(
+        "survey of an unknown column",
+        s -> {},
+        args("survey", "person.nmae"),
+        USAGE,
+        "no table or column person.nmae",
+        "person.name");
+    bad(
+        "survey of no rows",
+        s -> {},
+        args("survey", "--rows", "0"),
+        USAGE,
+        "--rows takes a number");
+    bad(
+        "survey from an unknown database",
+        s -> {},
+        args("survey", "--from", "lvie"),
+        USAGE,
+        "no database \"lvie\"",
+        "\"live\"");
+    bad(
+        "a register filter of an unknown kind",
+        s -> {},
+        args("register", "--kind", "emial"),
+        USAGE,
+        "unknown kind \"emial\"",
+        "\"email\"");
+    bad(
+        "a decision on an unknown column",
+        s -> {},
+        args("register", "mask", "person.nam"),
+        USAGE,
+        "no column or table person.nam",
+        "person.name");
+    bad(
+        "a decision for an unknown kind",
+        s -> {},
+        args("register", "mask", "person.name", "--as", "nmae"),
+        USAGE,
+        "unknown kind \"nmae\"");
+    bad("a decision on nothing", s -> {}, args("register", "mask"), USAGE, "names no column");
+    bad(
+        "to keep what is personal without a reason",
+        s -> {},
+        args("register", "keep", "person.email"),
+        USAGE,
+        "say why it is kept",
+        "--reason");
+    bad(
+        "a catalogue word that finds nothing",
+        s -> {},
+        args("masks", "zebra"),
+        USAGE,
+        "no kind is found");
+    bad(
+        "a mask of an unknown kind",
+        s -> {},
+        args("masks", "try", "emial", "x"),
+        USAGE,
+        "unknown kind \"emial\"",
+        "\"email\"");
+    bad(
+        "a preview of an unknown table",
+        s -> {},
+        args("preview", "persn"),
+        USAGE,
+        "no table persn",
+        "\"person\"");
+    bad(
+        "a preview of a row that is not there",
+        s -> {},
+        args("preview", "person", "--row", "99"),
+        USAGE,
+        "no such row of person");
+    bad(
+        "a preview with a where that is refused",
+        s -> {},
+        args("preview", "person", "--where", "nam = 1"),
+        USAGE,
+        "refuses this condition",
+        "no such column: nam");
+    bad(
+        "a preview of too many rows",
+        s -> {},
+        args("preview", "person", "--rows", "5000"),
+        USAGE,
+        "from 1 to 1000");
+    bad(
+        "a row with too few values",
+        s -> {},
+        args("why", "purchase", "1"),
+        USAGE,
+        "named by 2 values",
+        "person_id, no");
+    bad(
+        "a row of a table without a key",
+        s -> {},
+        args("why", "reader", "1"),
+        USAGE,
+        "no primary key");
+    bad(
+        "a reason for an unknown table",
+        s -> {},
+        args("why", "persn", "1"),
+        USAGE,
+        "no table persn");
+    bad("a reason for nothing", s -> {}, args("why", "person"), USAGE, "ROW");
+    bad("a gauge of an unknown job", s -> {}, args("gauge", "smal"), USAGE, "no job \"smal\"");
+    bad(
+        "verify of a target that is missing",
+        s -> {},
+        args("verify"),
+        DATABASE,
+        "dev (test) is missing");
+  }
+
   @TestFactory
   Collection<DynamicTest> everyMistakeGetsOneClearMessage() {
     projectFile();
@@ -532,6 +649,7 @@ class BadInputIT {
     registerAndKey();
     databases();
     usage();
+    laterCommands();
     return cases.stream().map(c -> dynamicTest(c.name(), () -> check(c))).toList();
   }
 

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
 import yemble.core.mask.JsonText;
 import yemble.core.mask.Recognition;
@@ -27,7 +28,13 @@ import yemble.core.store.Reader;
  */
 public final class Survey {
   private static final double SURE = 0.8;
+  private static final Set<String> IN_NUMBERS =
+      Set.of("birth-date", "phone", "card-number", "national-id", "postcode");
   private static final double DOUBTFUL = 0.3;
+  private static final double LEAST_REPEATS = 0.15;
+  private static final int SHORTEST_REPEAT = 4;
+  private static final Set<String> NOT_REPEATED =
+      Set.of("gender", "note", "json", "birth-date", "city", "password-hash");
 
   private final Reader source;
   private final int rows;
@@ -53,6 +60,7 @@ public final class Survey {
     for (Table table : source.schema().tables()) {
       progress.table(table);
       survey.look(table);
+      survey.lookForRepeats(table);
     }
     survey.followLinks();
     return List.copyOf(survey.findings.values());
@@ -99,6 +107,85 @@ public final class Survey {
     }
   }
 
+  /**
+   * Columns that nothing is known of but that repeat what other columns of their row hold: search
+   * words, combined names and the like.
+   */
+  private void lookForRepeats(Table table) {
+    List<Column> columns = table.columns();
+    List<Integer> known = new ArrayList<>();
+    List<Integer> doubtful = new ArrayList<>();
+    for (int i = 0; i < columns.size(); i++) {
+      Finding finding = findings.get(table.name(columns.get(i)).toString());
+      if (!finding.kind().isEmpty() && !NOT_REPEATED.contains(finding.kind())) {
+        known.add(i);
+      }
+      if (!finding.sure() && !finding.kind().equals("json")) {
+        doubtful.add(i);
+      }
+    }
+    if (known.isEmpty() || doubtful.isEmpty()) {
+      return;
+    }
+    int[] looked = new int[columns.size()];
+    int[] repeating = new int[columns.size()];
+    source.sample(
+        table,
+        columns,
+        rows,
+        (row, values) -> {
+          for (int position : doubtful) {
+            if (values[position] instanceof String text && text.length() >= SHORTEST_REPEAT) {
+              looked[position]++;
+              repeating[position] += repeats(text, position, known, values) ? 1 : 0;
+            }
+          }
+        });
+    for (int position : doubtful) {
+      double share = looked[position] == 0 ? 0 : (double) repeating[position] / looked[position];
+      if (share >= LEAST_REPEATS) {
+        Finding before = findings.get(table.name(columns.get(position)).toString());
+        findings.put(before.name(), repeating(before, looked[position], repeating[position]));
+      }
+    }
+  }
+
+  private static boolean repeats(String text, int position, List<Integer> known, Object[] values) {
+    String lower = text.toLowerCase(Locale.ROOT);
+    for (int other : known) {
+      if (other != position
+          && values[other] instanceof String value
+          && value.length() >= SHORTEST_REPEAT
+          && lower.contains(value.toLowerCase(Locale.ROOT))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private static Finding repeating(Finding before, int looked, int repeating) {
+    double share = (double) repeating / looked;
+    double confidence = Math.max(before.confidence(), 0.6 + 0.4 * share);
+    return new Finding(
+        before.column(),
+        "",
+        before.type(),
+        before.kind().isEmpty() ? "note" : before.kind(),
+        confidence,
+        Decision.MASK,
+        confidence >= SURE,
+        String.format(
+            Locale.ROOT,
+            "%d of %d values (%.0f%%) repeat what other columns of their row hold",
+            repeating,
+            looked,
+            100 * share),
+        looked,
+        repeating,
+        before.refusals(),
+        before.others());
+  }
+
   private static String lastStep(String path) {
     return path.replaceAll("\\[[^]]*]", " ").replace("$", " ").replace(".", " ").strip();
   }
@@ -115,7 +202,8 @@ public final class Survey {
         n *= 0.25 + 0.75 * Math.min(1, values.share(kind) * 1.15);
       }
       double confidence = 1 - (1 - n) * (1 - v);
-      if (confidence >= 0.1 && fits(kind, values, n)) {
+      boolean suits = !holdsNoText(column.type(), path, values) || IN_NUMBERS.contains(kind);
+      if (confidence >= 0.1 && suits && fits(kind, values, n)) {
         candidates.add(new Finding.Candidate(kind, confidence));
       }
     }

@@ -14,7 +14,7 @@ import yemble.core.store.Values;
  * Counts alone are kept, and digests of values to see how many are different.
  */
 final class ValueEvidence {
-  private static final Pattern CODE = Pattern.compile("[A-Za-z0-9 ._/-]{1,24}");
+  private static final Pattern CODE = Pattern.compile("[A-Za-z0-9 ._/-]{1,20}");
   private static final int MANY_DIFFERENT = 100_000;
 
   private final Map<String, Integer> hits = new LinkedHashMap<>();
@@ -85,7 +85,7 @@ final class ValueEvidence {
   boolean isCodes() {
     return values > 0
         && codes == values
-        && different() <= 40
+        && different() <= 15
         && different() <= Math.max(1, values / 4);
   }
 

@@ -59,9 +59,9 @@ final class SqliteCatalog {
         AND i.origin <> 'pk' ORDER BY l.name, i.name, x.seqno""";
   private static final String INDEXED =
       """
-      SELECT l.name, i.name, x.name
-      FROM pragma_table_list l JOIN pragma_index_list(l.name) i JOIN pragma_index_info(i.name) x
-      WHERE l.schema = 'main' AND l.type = 'table' AND NOT i.partial
+      SELECT l.name, i.name, lower(x.name) || ' ' || x.coll
+      FROM pragma_table_list l JOIN pragma_index_list(l.name) i JOIN pragma_index_xinfo(i.name) x
+      WHERE l.schema = 'main' AND l.type = 'table' AND NOT i.partial AND x.key
       ORDER BY l.name, i.name, x.seqno""";
   private static final String OBJECTS =
       """
@@ -87,15 +87,52 @@ final class SqliteCatalog {
     return storage.get(table.name());
   }
 
-  /** Whether an index, or the key itself, begins with these columns in any order. */
-  boolean indexed(Table table, List<String> columns) {
-    Set<String> wanted = lower(columns);
-    List<List<String>> candidates =
-        new ArrayList<>(indexes.getOrDefault(table.name().name(), List.of()));
-    candidates.add(table.primaryKey());
-    return candidates.stream()
-        .filter(index -> index.size() >= columns.size())
-        .anyMatch(index -> lower(index.subList(0, columns.size())).equals(wanted));
+  /**
+   * Whether an index leads from parents to their children: one of the child that begins with the
+   * link's columns, and compares them as the parent's own columns compare, for else SQLite cannot
+   * use it.
+   */
+  boolean leadsToChildren(Link link) {
+    Table child = schema.table(link.child());
+    Table parent = schema.table(link.parent());
+    Set<String> wanted = new HashSet<>();
+    for (int i = 0; i < link.childColumns().size(); i++) {
+      String name = link.childColumns().get(i).toLowerCase(Locale.ROOT);
+      Column column = parent.column(link.parentColumns().get(i)).orElseThrow();
+      String collation =
+          Sql.affinity(column.type()).equals("TEXT") ? collation(parent, column) : "";
+      wanted.add(name + " " + collation);
+    }
+    for (List<String> index : indexes.getOrDefault(child.name().name(), List.of())) {
+      if (index.size() >= wanted.size() && wanted.equals(leading(index, wanted))) {
+        return true;
+      }
+    }
+    return storage(child.name()).aliased()
+        && lower(link.childColumns()).equals(lower(child.primaryKey()));
+  }
+
+  /** The columns an index begins with, without collation where none is asked for. */
+  private static Set<String> leading(List<String> index, Set<String> wanted) {
+    Set<String> leading = new HashSet<>();
+    for (String column : index.subList(0, wanted.size())) {
+      String bare = column.substring(0, column.lastIndexOf(' ') + 1);
+      leading.add(wanted.contains(bare) ? bare : column);
+    }
+    return leading;
+  }
+
+  /** How a column compares, as the index of its key knows it; {@code ?} where there is none. */
+  private String collation(Table table, Column column) {
+    String prefix = column.name().toLowerCase(Locale.ROOT) + " ";
+    for (List<String> index : indexes.getOrDefault(table.name().name(), List.of())) {
+      for (String indexed : index) {
+        if (indexed.startsWith(prefix)) {
+          return indexed.substring(prefix.length());
+        }
+      }
+    }
+    return "?";
   }
 
   private static Set<String> lower(List<String> names) {

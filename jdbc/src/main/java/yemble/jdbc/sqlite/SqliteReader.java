@@ -323,10 +323,8 @@ public final class SqliteReader implements Reader {
       Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor) {
     RowKey child = key(link.child());
     RowKey parent = key(link.parent());
-    Table childTable = schema().table(link.child());
     boolean scan =
-        !catalog.indexed(childTable, link.childColumns())
-            || parents.size() > count(schema().table(link.parent())) / 4;
+        !catalog.leadsToChildren(link) || parents.size() > count(schema().table(link.parent())) / 4;
     Object[] values = new Object[columns.size()];
     RowAction action =
         row -> {
