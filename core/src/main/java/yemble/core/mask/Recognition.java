@@ -30,6 +30,8 @@ public record Recognition(String kind, double strength, Function<String, String>
           "woman",
           "man",
           "nonbinary");
+  private static final Pattern EMAIL =
+      Pattern.compile("[^@\\s\"{}\\[\\]<>(),;:]+@[\\p{L}0-9-]+(?:\\.[\\p{L}0-9-]+)+");
   private static final String WORD = "\\p{Lu}[\\p{L}'’]+(?:[- ]\\p{Lu}[\\p{L}'’]+)*\\.?";
 
   /** Every recognition, the most telling first. */
@@ -81,7 +83,7 @@ public record Recognition(String kind, double strength, Function<String, String>
     if (at <= 0) {
       return "";
     }
-    return text.matches("[^@\\s]+@[^@\\s.]+(?:\\.[^@\\s.]+)+") ? null : "not a complete address";
+    return EMAIL.matcher(text).matches() ? null : "not a complete address";
   }
 
   private static String iban(String text) {

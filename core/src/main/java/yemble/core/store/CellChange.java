@@ -15,7 +15,7 @@ public interface CellChange {
   CellChange CLEAR = (row, value) -> null;
 
   /**
-   * The new value.
+   * The new value of one that is neither NULL nor empty; engines keep those themselves.
    *
    * @param row the row's number in the source; 0 unless {@link #needsRows()}
    */

@@ -61,6 +61,7 @@ class EvidenceTest {
       value = {
         "email | ann@site.example | true",
         "email | ann@site | false",
+        "email | {\"m\":\"ann@site.example\"} | false",
         "iban | QO14ORLI1234567890123 | false",
         "card-number | 4000001234567899 | true",
         "card-number | 4000001234567890 | false",

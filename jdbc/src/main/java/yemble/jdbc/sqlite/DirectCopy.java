@@ -88,7 +88,17 @@ final class DirectCopy {
             connection, name, new MaskFunction(changes.get(i)), -1, Function.FLAG_DETERMINISTIC);
         made.add(name);
         boolean numbered = changes.get(i).needsRows();
-        values.add(name + "(s." + column + (numbered ? ", s." + key.order() : "") + ")");
+        values.add(
+            "CASE WHEN octet_length(s."
+                + column
+                + ") > 0 THEN "
+                + name
+                + "(s."
+                + column
+                + (numbered ? ", s." + key.order() : "")
+                + ") ELSE s."
+                + column
+                + " END");
       }
     }
     String insert =
