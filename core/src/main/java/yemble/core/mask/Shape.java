@@ -13,16 +13,18 @@ import yemble.core.crypto.Prf;
  * unsigned 16, 32 and 64-bit ranges that it fits into.
  *
  * <p>Normal form: the text itself. A bijection: all texts of one shape are permuted among
- * themselves. Shapes that hold more than 2^62 texts are masked letter by letter by a stream drawn
+ * themselves. Shapes that hold more than 2^63 texts are masked letter by letter by a stream drawn
  * from the PRF of the text instead, where two of a billion texts fall together with a chance below
  * 2^-3 at the smallest of these shapes and far below for longer ones.
  */
 final class Shape implements Mask {
-  private static final long LARGEST_DOMAIN = 1L << 62;
+  private static final long LARGEST_DOMAIN = Long.MAX_VALUE;
   private static final int CACHED_SHAPES = 4_096;
   private static final String[] RANGES = {
     "32767", "65535", "2147483647", "4294967295", "9223372036854775807"
   };
+
+  private static final String[] NEGATIVE_RANGES = {"32768", "2147483648", "9223372036854775808"};
 
   private final Prf prf;
   private final Map<String, Permutation> permutations = new HashMap<>();
@@ -137,7 +139,7 @@ final class Shape implements Mask {
       }
     }
     String number = text.substring(sign);
-    for (String range : RANGES) {
+    for (String range : sign == 1 ? NEGATIVE_RANGES : RANGES) {
       if (digits < range.length() || (digits == range.length() && number.compareTo(range) <= 0)) {
         return range;
       }
