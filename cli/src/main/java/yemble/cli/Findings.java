@@ -20,8 +20,14 @@ final class Findings {
           };
       String word = String.format("%-11s", finding.result());
       String name = String.format("%-" + width + "s", finding.check());
-      output.line("  " + output.paint(tone, word) + "  " + name + "  " + finding.figures());
-      finding.details().forEach(detail -> output.line("               - " + detail));
+      String head = "  " + output.paint(tone, word) + "  " + name + "  ";
+      int indent = 2 + word.length() + 2 + name.length() + 2;
+      List<String> lines = output.wrapped(finding.figures(), indent);
+      output.line(head + lines.get(0));
+      lines.stream().skip(1).forEach(line -> output.line(" ".repeat(indent) + line));
+      for (String detail : finding.details()) {
+        output.line(" ".repeat(indent) + output.paint(tone, "- " + detail));
+      }
     }
   }
 

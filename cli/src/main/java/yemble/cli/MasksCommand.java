@@ -69,8 +69,8 @@ final class MasksCommand implements Callable<Integer> {
   }
 
   private void list(List<Kind> kinds) {
-    TextTable table = new TextTable("kind", "category", "holds", "becomes");
-    kinds.forEach(k -> table.row(k.name(), k.category(), k.meaning(), k.becomes()));
+    TextTable table = new TextTable("kind", "category", "becomes");
+    kinds.forEach(k -> table.row(k.name(), k.category(), k.becomes()));
     common.output.table(table);
     common.output.line();
     common.output.line(

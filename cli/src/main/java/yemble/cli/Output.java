@@ -6,6 +6,8 @@ import java.io.IOException;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
 
 /** Results on standard output, messages on standard error; colour only where it is wanted. */
@@ -36,6 +38,21 @@ final class Output {
 
   Terminal terminal() {
     return terminal;
+  }
+
+  /** A text in lines that fit the terminal behind an indent; at least one. */
+  List<String> wrapped(String text, int indent) {
+    int width = Math.max(30, terminal.width() - indent - 1);
+    List<String> lines = new ArrayList<>();
+    String rest = text;
+    while (rest.length() > width) {
+      int at = rest.lastIndexOf(' ', width);
+      at = at <= 0 ? width : at;
+      lines.add(rest.substring(0, at));
+      rest = rest.substring(at).stripLeading();
+    }
+    lines.add(rest);
+    return lines;
   }
 
   /** A line of the result. */

@@ -2,6 +2,7 @@ package yemble.cli;
 
 import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
+import me.tongfei.progressbar.ProgressBarConsumer;
 import me.tongfei.progressbar.ProgressBarStyle;
 import yemble.core.job.Progress;
 
@@ -24,8 +25,7 @@ final class ProgressView implements Progress {
             .setInitialMax(total == 0 ? -1 : total)
             .setStyle(ProgressBarStyle.UNICODE_BLOCK)
             .setUpdateIntervalMillis(200)
-            .setMaxRenderedLength(90)
-            .clearDisplayOnFinish()
+            .setConsumer(new Line())
             .build();
   }
 
@@ -37,5 +37,31 @@ final class ProgressView implements Progress {
   @Override
   public void end() {
     bar.close();
+  }
+
+  /** One line of standard error that is written over and over, and gone at the end. */
+  private static final class Line implements ProgressBarConsumer {
+    private static final int LENGTH = 90;
+
+    @Override
+    public int getMaxRenderedLength() {
+      return LENGTH;
+    }
+
+    @Override
+    public void accept(String text) {
+      System.err.print("\r" + text);
+    }
+
+    @Override
+    public void clear() {
+      System.err.print("\r" + " ".repeat(LENGTH) + "\r");
+    }
+
+    @Override
+    public void close() {
+      clear();
+      System.err.flush();
+    }
   }
 }
