@@ -87,7 +87,7 @@ final class DemoCommand implements Callable<Integer> {
               "2"),
           new Step(
               "How large would the subset be, and what brings it in?", 0, "gauge", "--changes"),
-          new Step("Why would a row be in it?", 0, "why", "sailing", "5"),
+          new Step("Why would a row be in it?", 0, "why", "sailing", "11"),
           new Step("Now for real: select, mask, load, verify.", 0, "run", "--yes"),
           new Step("Anybody can prove it again later.", 0, "verify"));
 

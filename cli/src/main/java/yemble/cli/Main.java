@@ -143,12 +143,19 @@ public final class Main implements Runnable {
     CommandLine.Model.CommandSpec command = failure.getCommandLine().getCommandSpec();
     output.message(
         output.paint(Output.Tone.BAD, "yemble: ")
-            + failure.getMessage()
+            + what(failure)
             + suggestion(failure, command)
             + "\n  do:    see \""
             + command.qualifiedName()
             + " --help\"");
     return Problem.Type.USAGE.exitCode();
+  }
+
+  private static String what(CommandLine.ParameterException failure) {
+    return failure instanceof CommandLine.UnmatchedArgumentException unmatched
+            && !unmatched.getUnmatched().isEmpty()
+        ? "unknown word \"" + unmatched.getUnmatched().get(0) + "\""
+        : failure.getMessage();
   }
 
   /** The command or option that was probably meant. */

@@ -33,6 +33,7 @@ import yemble.jdbc.Engines;
       "  yemble preview passenger --all-columns"
     })
 final class PreviewCommand implements Callable<Integer> {
+  private static final int LONG_TEXT = 40;
   @Mixin CommonOptions common;
 
   @Parameters(paramLabel = "TABLE", description = "the table")
@@ -126,33 +127,57 @@ final class PreviewCommand implements Callable<Integer> {
     }
     for (Object[][] one : shown) {
       output.line();
-      TextTable table =
-          new TextTable(
-              "row " + Rows.name(job.source(), plan.table(), (Long) one[0][0]),
-              "original",
-              "becomes",
-              "by");
-      for (int i = 0; i < plan.columns().size(); i++) {
-        TablePlan.ColumnPlan column = plan.columns().get(i);
-        boolean changed = !Objects.deepEquals(one[1][i], one[2][i]);
-        if (all || column.masked() || changed) {
-          table.row(
-              changed || !column.masked() ? Output.Tone.PLAIN : Output.Tone.FAINT,
-              column.column().name(),
-              text(one[1][i]),
-              changed ? text(one[2][i]) : column.masked() ? "(the same)" : "",
-              column.masked() ? column.kindName() : "kept");
-        }
-      }
-      if (table.isEmpty()) {
-        output.line("  no column of it is masked; see all with --all-columns");
-      } else {
-        output.table(table);
-      }
+      row(job, plan, one);
     }
     output.line();
     output.line("Nothing was written. The originals above are the source's own.");
     output.flush();
+  }
+
+  /** A row's columns: short ones in a table, long ones below it in full. */
+  private void row(Preparation job, TablePlan plan, Object[][] one) {
+    Output output = common.output;
+    TextTable table =
+        new TextTable(
+            "row " + Rows.name(job.source(), plan.table(), (Long) one[0][0]),
+            "original",
+            "becomes",
+            "by");
+    List<Runnable> below = new ArrayList<>();
+    for (int i = 0; i < plan.columns().size(); i++) {
+      TablePlan.ColumnPlan column = plan.columns().get(i);
+      boolean changed = !Objects.deepEquals(one[1][i], one[2][i]);
+      if (!all && !column.masked() && !changed) {
+        continue;
+      }
+      String original = text(one[1][i]);
+      String becomes = changed ? text(one[2][i]) : column.masked() ? "(the same)" : "";
+      String by = column.masked() ? column.kindName() : "kept";
+      if (original.length() > LONG_TEXT) {
+        below.add(() -> longText(column.column().name(), by, original, becomes));
+      } else {
+        Output.Tone tone = changed || !column.masked() ? Output.Tone.PLAIN : Output.Tone.FAINT;
+        table.row(tone, column.column().name(), original, becomes, by);
+      }
+    }
+    if (table.isEmpty() && below.isEmpty()) {
+      output.line("  no column of it is masked; see all with --all-columns");
+    }
+    output.table(table);
+    below.forEach(Runnable::run);
+  }
+
+  private void longText(String column, String by, String original, String becomes) {
+    Output output = common.output;
+    output.line("  " + column + "  (" + by + ")");
+    block("original", original);
+    block("becomes", becomes);
+  }
+
+  private void block(String word, String text) {
+    List<String> lines = common.output.wrapped(text, 14);
+    common.output.line(String.format("    %-8s  %s", word, lines.get(0)));
+    lines.stream().skip(1).forEach(line -> common.output.line(" ".repeat(14) + line));
   }
 
   private static String text(Object value) {

@@ -229,7 +229,7 @@ final class RegisterCommand implements Callable<Integer> {
 
     RegisterLine line(RegisterLine line, Decision decision, String kind, String reason) {
       if (decision == Decision.KEEP && !kind.isEmpty() && reason.isEmpty()) {
-        throw Problem.usage(line.column() + " looks like a " + kind + ": say why it is kept")
+        throw Problem.usage(line.column() + " looks personal (" + kind + "): say why it is kept")
             .because("an auditor will ask")
             .remedy("add --reason \"…\"");
       }

@@ -90,7 +90,9 @@ final class VerifyCommand implements Callable<Integer> {
     output.line(
         failed == 0
             ? output.paint(Output.Tone.GOOD, "Everything holds.")
-            : output.paint(Output.Tone.BAD, Output.counted(failed, "check") + " fails: ")
+            : output.paint(
+                    Output.Tone.BAD,
+                    Output.counted(failed, "check") + (failed == 1 ? " fails: " : " fail: "))
                 + "load "
                 + into.title()
                 + " again with yemble run, or see who changed it.");

@@ -95,8 +95,10 @@ final class WhyCommand implements Callable<Integer> {
 
   private void chain(Preparation job, List<Explanation.Step> steps) {
     Explanation.Row before = null;
+    String indent = "  ";
     for (Explanation.Step step : steps) {
-      common.output.line("  " + words(job, step, before));
+      common.output.line(indent + words(job, step, before));
+      indent = before == null ? indent : indent + "  ";
       before = step.row();
     }
   }

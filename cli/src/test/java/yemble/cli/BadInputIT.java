@@ -516,7 +516,7 @@ class BadInputIT {
   private void usage() {
     bad("an unknown command", s -> {}, args("rnu"), USAGE, "rnu", "run");
     bad("an unknown option", s -> {}, args("run", "--drry"), USAGE, "--drry", "--dry");
-    bad("too many words", s -> {}, args("run", "a", "b"), USAGE, "'b'");
+    bad("too many words", s -> {}, args("run", "a", "b"), USAGE, "\"b\"");
     bad(
         "a demo in a folder that is in use",
         s -> {},

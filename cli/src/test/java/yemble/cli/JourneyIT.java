@@ -96,7 +96,7 @@ class JourneyIT {
         .containsPattern("visit.login,TEXT,username,mask");
     Program.Result keep = sandbox.yemble("register", "keep", "customer.e_mail");
     assertThat(keep.exitCode()).isEqualTo(2);
-    assertThat(keep.err()).contains("looks like a email", "--reason");
+    assertThat(keep.err()).contains("looks personal (email)", "--reason");
     good(sandbox, "register", "keep", "--open", "--reason", "reviewed");
     good(sandbox, "register", "--check");
 

@@ -27,8 +27,11 @@ public record Finding(String check, Result result, String figures, List<String> 
     details = List.copyOf(details);
   }
 
-  static Finding of(String check, List<String> faults, String figures) {
-    return new Finding(check, faults.isEmpty() ? Result.HOLDS : Result.FAILS, figures, faults);
+  /** A check that holds unless there are faults; with what to say in either case. */
+  static Finding of(String check, List<String> faults, String holding, String failing) {
+    boolean holds = faults.isEmpty();
+    return new Finding(
+        check, holds ? Result.HOLDS : Result.FAILS, holds ? holding : failing, faults);
   }
 
   public boolean fails() {

@@ -58,11 +58,17 @@ public final class Verifier {
       prove(table, digest);
     }
     List<Finding> findings = new ArrayList<>();
-    findings.add(Finding.of("rows", rowFaults, rowFigures()));
+    findings.add(Finding.of("rows", rowFaults, rowFigures(), rowFigures()));
     findings.add(references());
-    findings.add(Finding.of("kept values", valueFaults, "unmasked cells are what they were"));
-    findings.add(Finding.of("no leak", leakFaults, leakFigures()));
-    findings.add(Finding.of("equal stays equal", equalFaults, equalFigures()));
+    findings.add(
+        Finding.of(
+            "kept values",
+            valueFaults,
+            "unmasked cells are what they were",
+            "unmasked cells are not what they were"));
+    findings.add(Finding.of("no leak", leakFaults, leakFigures(), leakFigures()));
+    findings.add(
+        Finding.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
     findings.add(unique());
     return findings;
   }
@@ -154,7 +160,8 @@ public final class Verifier {
         "every reference of "
             + links
             + " links resolves"
-            + (kept > 0 ? " but for " + number(kept) + " that did not in the source" : ""));
+            + (kept > 0 ? " but for " + number(kept) + " that did not in the source" : ""),
+        "references of " + counted(faults.size(), "link") + " out of " + links + " do not resolve");
   }
 
   private String leakFigures() {
@@ -219,7 +226,11 @@ public final class Verifier {
         }
       }
     }
-    return Finding.of("unique stays unique", faults, keys + " keys without a duplicate");
+    return Finding.of(
+        "unique stays unique",
+        faults,
+        keys + " keys without a duplicate",
+        counted(faults.size(), "key") + " out of " + keys + " with duplicates");
   }
 
   private static String counted(long number, String noun) {

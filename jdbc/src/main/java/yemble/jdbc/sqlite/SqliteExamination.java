@@ -92,7 +92,9 @@ final class SqliteExamination {
                 + " columns, "
                 + schema.foreignKeys().size()
                 + " foreign keys"
-                + (keyless > 0 ? ", " + keyless + " tables without a key" : "")));
+                + (keyless > 0
+                    ? ", " + keyless + (keyless == 1 ? " table" : " tables") + " without a key"
+                    : "")));
     for (SchemaObject object : schema.objects()) {
       if (object.type() == SchemaObject.Type.VIRTUAL_TABLE) {
         remarks.add(
