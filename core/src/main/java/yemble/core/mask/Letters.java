@@ -33,6 +33,9 @@ final class Letters {
     if (c >= 0x388 && c <= 0x38A) {
       return (char) (c + 37);
     }
+    if (c == 0x38C || c == 0x38E || c == 0x38F) {
+      return (char) (c == 0x38C ? 0x3CC : c + 63);
+    }
     if (c >= 0x391 && c <= 0x3AB && c != 0x3A2) {
       return (char) (c + 32);
     }
@@ -57,6 +60,9 @@ final class Letters {
     }
     if (c >= 0x3AD && c <= 0x3AF) {
       return (char) (c - 37);
+    }
+    if (c >= 0x3CC && c <= 0x3CE) {
+      return (char) (c == 0x3CC ? 0x38C : c - 63);
     }
     if (c >= 0x3B1 && c <= 0x3CB && c != 0x3C2) {
       return (char) (c - 32);

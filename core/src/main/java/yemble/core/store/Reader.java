@@ -34,6 +34,9 @@ public interface Reader extends AutoCloseable {
 
   long count(Table table);
 
+  /** The numbers of all rows. */
+  RowSet all(Table table);
+
   /** All rows that satisfy a condition, with the values of some columns. */
   void rows(Table table, String condition, List<Column> columns, RowVisitor visitor);
 

@@ -20,6 +20,11 @@ public final class RowSet {
     return true;
   }
 
+  /** Adds all numbers from {@code first} to {@code last}, neither of them negative. */
+  public void addRange(long first, long last) {
+    rows.addRange(first, last + 1);
+  }
+
   public void addAll(RowSet other) {
     rows.or(other.rows);
   }

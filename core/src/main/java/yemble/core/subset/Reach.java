@@ -71,7 +71,9 @@ public final class Reach {
       rows.forEach(row -> choose(start.table().name(), row));
     }
     for (TableName whole : request.whole()) {
-      everyRow(source.schema().table(whole), row -> need(whole, row));
+      RowSet rows = source.all(source.schema().table(whole));
+      rows.removeAll(leftOut(whole));
+      rows.forEach(row -> need(whole, row));
     }
   }
 
@@ -80,7 +82,8 @@ public final class Reach {
     for (Table table : source.schema().tables()) {
       if (!request.empty().contains(table.name())) {
         Selection.Part part = selection.part(table.name());
-        everyRow(table, part.in::add);
+        part.in.addAll(source.all(table));
+        part.in.removeAll(leftOut(table.name()));
         part.chosen.addAll(part.in);
       }
     }
@@ -97,19 +100,6 @@ public final class Reach {
             });
       }
     }
-  }
-
-  private void everyRow(Table table, java.util.function.LongConsumer action) {
-    RowSet absent = leftOut(table.name());
-    source.rows(
-        table,
-        "",
-        List.of(),
-        (row, values) -> {
-          if (!absent.contains(row)) {
-            action.accept(row);
-          }
-        });
   }
 
   private RowSet leftOut(TableName table) {

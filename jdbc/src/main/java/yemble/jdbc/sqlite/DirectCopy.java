@@ -72,14 +72,14 @@ final class DirectCopy {
     List<String> made = new ArrayList<>();
     if (!rowid.isEmpty()) {
       into.add(rowid);
-      values.add("s." + key.order());
+      values.add("yemble_s." + key.order());
     }
     List<Column> columns = table.written();
     for (int i = 0; i < columns.size(); i++) {
       String column = Sql.quoted(columns.get(i).name());
       into.add(column);
       if (changes.get(i) == CellChange.KEEP) {
-        values.add("s." + column);
+        values.add("yemble_s." + column);
       } else if (changes.get(i) == CellChange.CLEAR) {
         values.add("NULL");
       } else {
@@ -89,14 +89,14 @@ final class DirectCopy {
         made.add(name);
         boolean numbered = changes.get(i).needsRows();
         values.add(
-            "CASE WHEN octet_length(s."
+            "CASE WHEN octet_length(yemble_s."
                 + column
                 + ") > 0 THEN "
                 + name
-                + "(s."
+                + "(yemble_s."
                 + column
-                + (numbered ? ", s." + key.order() : "")
-                + ") ELSE s."
+                + (numbered ? ", yemble_s." + key.order() : "")
+                + ") ELSE yemble_s."
                 + column
                 + " END");
       }
@@ -113,7 +113,7 @@ final class DirectCopy {
     List<CellChange> told = changes.stream().filter(CellChange::needsRows).toList();
     if (told.isEmpty() && rows.size() == reader.count(table)) {
       try (Statement statement = connection.createStatement()) {
-        statement.executeUpdate(insert + from + " s ORDER BY " + key.order());
+        statement.executeUpdate(insert + from + " yemble_s ORDER BY " + key.order());
       }
       progress.accept(rows.size());
     } else {
@@ -138,7 +138,7 @@ final class DirectCopy {
           (batch, length) -> {
             tell(told, batch, length);
             try (PreparedStatement statement =
-                connection.prepareStatement(insert + key.from(from, "s", length))) {
+                connection.prepareStatement(insert + key.from(from, "yemble_s", length))) {
               key.bind(statement, batch, length);
               statement.executeUpdate();
               progress.accept(length);

@@ -85,7 +85,7 @@ final class RowKey {
   /** The same, with the table under a name of the caller's. */
   String from(String tableName, String alias, int length) {
     if (tuples == null) {
-      return "json_each(?) k CROSS JOIN "
+      return "json_each(?) yemble_k CROSS JOIN "
           + tableName
           + " "
           + alias
@@ -93,17 +93,18 @@ final class RowKey {
           + alias
           + "."
           + rowid
-          + " = k.value";
+          + " = yemble_k.value";
     }
     String one = "(" + "?, ".repeat(width() - 1) + "?)";
     List<String> equal = new ArrayList<>();
     for (int i = 0; i < width(); i++) {
-      equal.add(alias + "." + Sql.quoted(table.primaryKey().get(i)) + " = k.column" + (i + 1));
+      equal.add(
+          alias + "." + Sql.quoted(table.primaryKey().get(i)) + " = yemble_k.column" + (i + 1));
     }
     return "(VALUES "
         + (one + ", ").repeat(length - 1)
         + one
-        + ") k CROSS JOIN "
+        + ") yemble_k CROSS JOIN "
         + tableName
         + " "
         + alias

@@ -115,6 +115,24 @@ public final class SqliteReader implements Reader {
         table.name(), name -> number("SELECT count(*) FROM " + Sql.quoted(name), name.toString()));
   }
 
+  @Override
+  public RowSet all(Table table) {
+    RowKey key = key(table.name());
+    RowSet all = new RowSet();
+    long count = count(table);
+    if (!key.isTuples() && count > 0) {
+      String from = " FROM " + key.tableName();
+      long least = number("SELECT min(" + key.order() + ")" + from, table.name().toString());
+      long greatest = number("SELECT max(" + key.order() + ")" + from, table.name().toString());
+      if (least >= 0 && greatest - least + 1 == count) {
+        all.addRange(least, greatest);
+        return all;
+      }
+    }
+    rows(table, "", List.of(), (row, values) -> all.add(row));
+    return all;
+  }
+
   private long number(String sql, String where) {
     try (Statement statement = connection.createStatement();
         ResultSet row = statement.executeQuery(sql)) {
@@ -129,11 +147,11 @@ public final class SqliteReader implements Reader {
     RowKey key = key(table.name());
     String sql =
         "SELECT "
-            + selected(key, "t", columns)
+            + selected(key, "yemble_t", columns)
             + " FROM "
             + Sql.quoted(table.name())
-            + " t"
-            + existing(key, "t", condition, " WHERE ")
+            + " yemble_t"
+            + existing(key, "yemble_t", condition, " WHERE ")
             + " ORDER BY "
             + key.order();
     Object[] values = new Object[columns.size()];
@@ -200,7 +218,11 @@ public final class SqliteReader implements Reader {
     batches(
         key,
         rows,
-        length -> "SELECT " + selected(key, "t", columns) + " FROM " + key.from("t", length),
+        length ->
+            "SELECT "
+                + selected(key, "yemble_t", columns)
+                + " FROM "
+                + key.from("yemble_t", length),
         row -> {
           read(row, key.width(), values);
           visitor.row(key.number(row, 1), values);
@@ -211,17 +233,17 @@ public final class SqliteReader implements Reader {
   public OptionalLong find(Table table, List<String> key) {
     List<String> equal = new ArrayList<>();
     for (String column : table.primaryKey()) {
-      equal.add("t." + Sql.quoted(column) + " = ?");
+      equal.add("yemble_t." + Sql.quoted(column) + " = ?");
     }
     RowKey rowKey = key(table.name());
     long[] found = new long[1];
     boolean[] any = new boolean[1];
     query(
         "SELECT "
-            + rowKey.columns("t")
+            + rowKey.columns("yemble_t")
             + " FROM "
             + rowKey.tableName()
-            + " t WHERE "
+            + " yemble_t WHERE "
             + String.join(" AND ", equal),
         table.name(),
         statement -> {
@@ -303,18 +325,19 @@ public final class SqliteReader implements Reader {
             visitor.parent(number, parent.number(row, child.width() + 1));
           }
         };
-    String select = "SELECT " + child.columns("c") + ", " + parent.columns("p") + " FROM ";
+    String select =
+        "SELECT " + child.columns("yemble_c") + ", " + parent.columns("yemble_p") + " FROM ";
     String rest =
         " LEFT JOIN "
             + parent.tableName()
-            + " p ON "
+            + " yemble_p ON "
             + equal(link)
             + " WHERE "
             + exists(link, child);
     if (scan) {
-      query(select + child.tableName() + " c" + rest, link.child(), statement -> {}, action);
+      query(select + child.tableName() + " yemble_c" + rest, link.child(), statement -> {}, action);
     } else {
-      batches(child, children, length -> select + child.from("c", length) + rest, action);
+      batches(child, children, length -> select + child.from("yemble_c", length) + rest, action);
     }
   }
 
@@ -336,16 +359,25 @@ public final class SqliteReader implements Reader {
           visitor.child(number, child.number(row, parent.width() + 1), values);
         };
     String select =
-        "SELECT " + parent.columns("p") + ", " + selected(child, "c", columns) + " FROM ";
+        "SELECT "
+            + parent.columns("yemble_p")
+            + ", "
+            + selected(child, "yemble_c", columns)
+            + " FROM ";
     String rest =
         " ON "
             + equal(link)
             + " WHERE "
             + exists(link, child)
-            + existing(child, "c", condition, " AND ");
+            + existing(child, "yemble_c", condition, " AND ");
     if (scan) {
       query(
-          select + child.tableName() + " c CROSS JOIN " + parent.tableName() + " p" + rest,
+          select
+              + child.tableName()
+              + " yemble_c CROSS JOIN "
+              + parent.tableName()
+              + " yemble_p"
+              + rest,
           link.child(),
           statement -> {},
           action);
@@ -354,7 +386,12 @@ public final class SqliteReader implements Reader {
           parent,
           parents,
           length ->
-              select + parent.from("p", length) + " CROSS JOIN " + child.tableName() + " c" + rest,
+              select
+                  + parent.from("yemble_p", length)
+                  + " CROSS JOIN "
+                  + child.tableName()
+                  + " yemble_c"
+                  + rest,
           action);
     }
   }
@@ -364,14 +401,14 @@ public final class SqliteReader implements Reader {
     RowKey child = key(link.child());
     query(
         "SELECT "
-            + child.columns("c")
+            + child.columns("yemble_c")
             + " FROM "
             + child.tableName()
-            + " c WHERE "
+            + " yemble_c WHERE "
             + exists(link, child)
             + " AND NOT EXISTS (SELECT 1 FROM "
             + key(link.parent()).tableName()
-            + " p WHERE "
+            + " yemble_p WHERE "
             + equal(link)
             + ")",
         link.child(),
@@ -383,9 +420,9 @@ public final class SqliteReader implements Reader {
   private String exists(Link link, RowKey child) {
     List<String> parts = new ArrayList<>();
     for (String column : link.childColumns()) {
-      parts.add("c." + Sql.quoted(column) + " IS NOT NULL");
+      parts.add("yemble_c." + Sql.quoted(column) + " IS NOT NULL");
     }
-    return String.join(" AND ", parts) + existing(child, "c", link.condition(), " AND ");
+    return String.join(" AND ", parts) + existing(child, "yemble_c", link.condition(), " AND ");
   }
 
   /**
@@ -402,11 +439,11 @@ public final class SqliteReader implements Reader {
       Column to = parent.column(link.parentColumns().get(i)).orElseThrow();
       boolean alike = Sql.affinity(from.type()).equals(Sql.affinity(to.type()));
       parts.add(
-          "p."
+          "yemble_p."
               + Sql.quoted(to.name())
               + " = "
               + (alike ? "" : "+")
-              + "c."
+              + "yemble_c."
               + Sql.quoted(from.name()));
     }
     return String.join(" AND ", parts);

@@ -1,0 +1,70 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Duration;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class OutputTest {
+  private static Output output(int width, boolean color) {
+    return new Output(new Terminal(false, color, false, width, color));
+  }
+
+  @Test
+  void tablesLineUpWithNumbersToTheRight() {
+    List<String> lines =
+        new TextTable("table", ">rows", "masked")
+            .row("port", "8", "")
+            .row("passenger", "1,234", "name")
+            .lines(output(80, false));
+    assertThat(lines)
+        .containsExactly(
+            "  table       rows  masked", "  port           8", "  passenger  1,234  name");
+  }
+
+  @Test
+  void aTableNeverExceedsTheTerminal() {
+    List<String> lines =
+        new TextTable("a", "b").row("x".repeat(50), "y".repeat(90)).lines(output(70, false));
+    assertThat(lines).allMatch(line -> line.length() <= 70).anyMatch(line -> line.contains("…"));
+  }
+
+  @Test
+  void colourIsOnlyWhereItIsWanted() {
+    assertThat(output(80, false).paint(Output.Tone.BAD, "x")).isEqualTo("x");
+    assertThat(output(80, true).paint(Output.Tone.BAD, "x")).contains("\u001b[31m");
+    assertThat(output(80, true).paint(Output.Tone.PLAIN, "x")).isEqualTo("x");
+  }
+
+  @Test
+  void longTextsWrapAtSpaces() {
+    List<String> lines = output(60, false).wrapped("word ".repeat(30).strip(), 10);
+    assertThat(lines).hasSizeGreaterThan(2).allMatch(line -> line.length() <= 50);
+    assertThat(String.join(" ", lines)).isEqualTo("word ".repeat(30).strip());
+    assertThat(output(60, false).wrapped("x".repeat(120), 10))
+        .allMatch(line -> line.length() <= 50);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"0, 0.0 s", "1540, 1.5 s", "59000, 59 s", "130000, 2 min 10 s", "7300000, 2 h 1 min"})
+  void durationsAreForPeople(long millis, String text) {
+    assertThat(Output.duration(Duration.ofMillis(millis))).isEqualTo(text);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {"9999 | 9,999 B", "23456 | 23 kB", "23456789 | 23 MB", "23456789012 | 23 GB"})
+  void sizesAreForPeople(long bytes, String text) {
+    assertThat(Output.bytes(bytes)).isEqualTo(text);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"0, 10, 0%", "1, 1000, 0.1%", "1, 2, 50%", "3, 3, 100%", "1, 0, ''"})
+  void sharesAreForPeople(long part, long whole, String text) {
+    assertThat(Output.percent(part, whole)).isEqualTo(text);
+  }
+}
