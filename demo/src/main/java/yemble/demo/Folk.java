@@ -12,47 +12,31 @@ import org.apache.commons.validator.routines.checkdigit.LuhnCheckDigit;
  * to be remembered and the same number is the same person in every table.
  */
 final class Folk {
-  private static final String[] WOMEN = {
-    "Orla",
-    "Mirel",
-    "Senna",
-    "Ilvane",
-    "Yselle",
-    "Elowyn",
-    "Thessaly",
-    "Aldith",
-    "Tamsel",
-    "Velda",
-    "Hesper",
-    "Nerys",
-    "Fenna",
-    "Isolde",
-    "Wenna",
-    "Sable",
-    "Lowenna",
-    "Kerensa",
-    "Tressa",
-    "Demelza",
-    "Morwenna",
-    "Elestren",
-    "Bryluen",
-    "Zennora",
-    "Maris"
-  };
-  private static final String[] MEN = {
-    "Tavin", "Kesto", "Brannoc", "Dovan", "Marisk", "Corvan", "Rhune", "Perran", "Lisk", "Oswen",
-    "Jorrin", "Caddoc", "Ondrel", "Gorran", "Talek", "Ruan", "Idris", "Piran", "Maddern", "Ennis",
-    "Jago", "Cador", "Gerens", "Hedrek", "Casworon"
-  };
-  private static final String[] FAMILY_HEAD = {
-    "Quill", "Harrow", "Tide", "Skerr", "Pell", "Marr", "Gull", "Storr", "Venn", "Lorr", "Kelp",
-    "Brine", "Salt", "Drift", "Shoal", "Reef", "Cray", "Petr", "Orm", "Sunn", "Wrack", "Fjall",
-    "Torr", "Hask", "Ness"
-  };
-  private static final String[] FAMILY_TAIL = {
-    "ane", "mere", "wick", "owan", "ister", "ack", "idge", "andry", "evan", "oway", "ask", "ily",
-    "ennick", "orran", "und", "ivar", "aster", "omb", "elly", "urk"
-  };
+  private static final String[] WOMEN =
+      words(
+          """
+      Orla Mirel Senna Ilvane Yselle Elowyn Thessaly Aldith Tamsel Velda Hesper Nerys Fenna
+      Isolde Wenna Sable Lowenna Kerensa Tressa Demelza Morwenna Elestren Bryluen Zennora
+      Maris
+      """);
+  private static final String[] MEN =
+      words(
+          """
+      Tavin Kesto Brannoc Dovan Marisk Corvan Rhune Perran Lisk Oswen Jorrin Caddoc Ondrel
+      Gorran Talek Ruan Idris Piran Maddern Ennis Jago Cador Gerens Hedrek Casworon
+      """);
+  private static final String[] FAMILY_HEAD =
+      words(
+          """
+      Quill Harrow Tide Skerr Pell Marr Gull Storr Venn Lorr Kelp Brine Salt Drift Shoal Reef
+      Cray Petr Orm Sunn Wrack Fjall Torr Hask Ness
+      """);
+  private static final String[] FAMILY_TAIL =
+      words(
+          """
+      ane mere wick owan ister ack idge andry evan oway ask ily ennick orran und ivar aster
+      omb elly urk
+      """);
   private static final String[] SITES = {
     "tidepost.example", "orlimail.example", "skerrynet.example", "islandpost.example"
   };
@@ -80,6 +64,10 @@ final class Folk {
     "Little Skerrow",
     "Tarn-on-Sound"
   };
+
+  private static String[] words(String text) {
+    return text.strip().split("\\s+");
+  }
 
   private final long seed;
 

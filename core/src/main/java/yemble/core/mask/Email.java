@@ -1,5 +1,6 @@
 package yemble.core.mask;
 
+import java.util.List;
 import yemble.core.crypto.Draw;
 import yemble.core.crypto.Prf;
 
@@ -15,12 +16,7 @@ import yemble.core.crypto.Prf;
 final class Email implements Mask {
   private static final String TAG = "abcdefghjkmnpqrstuvwxyz234567890";
   private static final int TAG_LENGTH = 8;
-  private static final String[] DOMAINS = {
-    "harbour", "quay", "lantern", "tidewater", "beacon", "mooring", "saltmarsh", "driftwood",
-    "lighthouse", "sandbar", "cove", "estuary", "headland", "rockpool", "seagrass", "windrose",
-    "anchorage", "boathouse", "breakwater", "causeway", "channel", "compass", "coral", "dune",
-    "eddy", "fathom", "foreshore", "galley", "halyard", "inlet", "jetty", "keel"
-  };
+  private static final List<String> DOMAINS = Vocabularies.load("sites");
 
   private final Prf prf;
   private final Names given;
@@ -50,7 +46,7 @@ final class Email implements Mask {
     String domain = normal.substring(at + 1);
     Draw draw = prf.draw(normal);
     String tag = draw.text(TAG_LENGTH, TAG);
-    String site = DOMAINS[prf.draw("@" + domain).below(DOMAINS.length)] + ".example";
+    String site = DOMAINS.get(prf.draw("@" + domain).below(DOMAINS.size())) + ".example";
     String masked = names(trimmed.substring(0, at), draw) + "." + tag + "@" + site;
     return inCapitals(trimmed) ? masked.toUpperCase(java.util.Locale.ROOT) : masked;
   }

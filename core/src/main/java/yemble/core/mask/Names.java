@@ -12,16 +12,8 @@ import yemble.core.crypto.Prf;
  * <p>Normal form of a word: its letters in lower case ({@link Letters}). Its case style stays.
  */
 final class Names implements Mask {
-  private static final Set<String> PARTICLES =
-      Set.of(
-          "van", "von", "vom", "zu", "zur", "zum", "de", "del", "della", "der", "den", "des", "di",
-          "da", "do", "dos", "das", "du", "la", "le", "las", "los", "ten", "ter", "te", "af", "av",
-          "al", "el", "bin", "ibn", "bint", "y", "e", "und", "and");
-  private static final Set<String> TITLES =
-      Set.of(
-          "dr", "prof", "mr", "mrs", "ms", "miss", "mx", "sir", "dame", "rev", "fr", "capt", "herr",
-          "frau", "mme", "mlle", "sr", "sra", "jr", "ii", "iii", "iv", "phd", "md", "esq", "dipl",
-          "ing");
+  private static final Set<String> PARTICLES = Vocabularies.words("particles");
+  private static final Set<String> TITLES = Vocabularies.words("titles");
   private static final Set<String> NOTHING =
       Set.of(
           "n/a",

@@ -8,12 +8,18 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Set;
 
 /**
  * Word lists that ship with the tool, one folder a mask version: lists of words parted by spaces.
  */
 final class Vocabularies {
   private Vocabularies() {}
+
+  /** A list as a set. */
+  static Set<String> words(String name) {
+    return Set.copyOf(load(name));
+  }
 
   static List<String> load(String name) {
     try (InputStream in = Vocabularies.class.getResourceAsStream("v1/" + name + ".txt");

@@ -1,6 +1,11 @@
 package yemble.core.survey;
 
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -17,287 +22,33 @@ final class NameEvidence {
 
   private static final List<Sign> SIGNS = new ArrayList<>();
 
-  private static void signs(String kind, double strength, String... phrases) {
-    for (String phrase : phrases) {
-      SIGNS.add(new Sign(kind, List.of(phrase.split(" ")), strength));
+  private static final Set<String> PEOPLE = new HashSet<>();
+  private static final Set<String> THINGS = new HashSet<>();
+
+  static {
+    try (InputStream in = NameEvidence.class.getResourceAsStream("names.txt")) {
+      new String(in.readAllBytes(), StandardCharsets.UTF_8)
+          .lines()
+          .filter(line -> !line.startsWith("#"))
+          .forEach(NameEvidence::read);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
     }
   }
 
-  static {
-    signs(
-        "given-name",
-        0.85,
-        "given name",
-        "first name",
-        "forename",
-        "fname",
-        "fnm",
-        "gvn nm",
-        "frst nm",
-        "given nm",
-        "firstname",
-        "givenname",
-        "christian name",
-        "middle name",
-        "vorname",
-        "prenom",
-        "nombre",
-        "nome",
-        "voornaam",
-        "imie");
-    signs(
-        "family-name",
-        0.85,
-        "family name",
-        "last name",
-        "surname",
-        "lname",
-        "lnm",
-        "fam nm",
-        "lst nm",
-        "lastname",
-        "familyname",
-        "maiden name",
-        "nachname",
-        "apellido",
-        "apellidos",
-        "cognome",
-        "achternaam",
-        "nazwisko",
-        "soyad");
-    signs(
-        "full-name",
-        0.8,
-        "full name",
-        "fullname",
-        "display name",
-        "person name",
-        "contact name",
-        "customer name",
-        "cardholder",
-        "card holder",
-        "account holder");
-    signs(
-        "full-name",
-        0.5,
-        "sender",
-        "recipient",
-        "payer",
-        "payee",
-        "holder",
-        "contact",
-        "owner",
-        "author",
-        "actor",
-        "signatory",
-        "addressee",
-        "beneficiary");
-    signs("full-name", 0.35, "name", "nm");
-    signs("gender", 0.85, "gender", "sex", "geschlecht", "sexe", "sexo", "geslacht");
-    signs(
-        "birth-date",
-        0.9,
-        "birth date",
-        "birthdate",
-        "date of birth",
-        "dob",
-        "birthday",
-        "born",
-        "birth dt",
-        "brth dt",
-        "geburtsdatum",
-        "naissance",
-        "nacimiento",
-        "nascita");
-    signs("email", 0.85, "email", "e mail", "mail", "eml", "correo", "courriel");
-    signs(
-        "phone",
-        0.8,
-        "phone",
-        "telephone",
-        "tel",
-        "mobile",
-        "mob",
-        "cell",
-        "fax",
-        "msisdn",
-        "phn",
-        "telefon",
-        "handy",
-        "telefono",
-        "callback");
-    signs(
-        "street-address",
-        0.75,
-        "street",
-        "address",
-        "addr",
-        "address line",
-        "strasse",
-        "rue",
-        "calle",
-        "via",
-        "adresse",
-        "direccion",
-        "indirizzo");
-    signs("city", 0.8, "city", "town", "ort", "ville", "ciudad", "citta", "stad", "miasto");
-    signs(
-        "postcode",
-        0.85,
-        "postcode",
-        "post code",
-        "zip",
-        "zipcode",
-        "postal code",
-        "postal",
-        "plz",
-        "cap",
-        "code postal");
-    signs(
-        "card-number",
-        0.85,
-        "card number",
-        "card no",
-        "card nr",
-        "card num",
-        "ccn",
-        "pan",
-        "credit card",
-        "cardnumber",
-        "cc number");
-    signs("iban", 0.9, "iban");
-    signs(
-        "username",
-        0.8,
-        "username",
-        "user name",
-        "login",
-        "usr nm",
-        "userid",
-        "login name",
-        "benutzername");
-    signs("username", 0.4, "user", "usr", "nick", "account");
-    signs(
-        "password-hash",
-        0.9,
-        "password",
-        "passwd",
-        "pwd",
-        "pwd hash",
-        "password hash",
-        "passwort",
-        "secret");
-    signs(
-        "national-id",
-        0.85,
-        "national id",
-        "ssn",
-        "nin",
-        "national insurance",
-        "personal number",
-        "identity number",
-        "social security",
-        "passport",
-        "passport no",
-        "tax id",
-        "id card",
-        "dni");
-    signs(
-        "vehicle-plate",
-        0.85,
-        "plate",
-        "licence plate",
-        "license plate",
-        "number plate",
-        "kennzeichen",
-        "registration plate",
-        "numberplate");
-    signs(
-        "note",
-        0.6,
-        "note",
-        "notes",
-        "remark",
-        "remarks",
-        "comment",
-        "comments",
-        "body",
-        "message",
-        "memo",
-        "bemerkung");
-    signs("note", 0.45, "summary", "description", "text", "reason", "details", "action", "subject");
-    signs("json", 0.3, "json", "data", "payload", "attributes", "properties");
+  /** A line of the list: a kind, a strength, a colon, phrases parted by commas. */
+  private static void read(String line) {
+    int colon = line.indexOf(':');
+    String[] head = line.substring(0, colon).split(" ");
+    for (String phrase : line.substring(colon + 1).strip().split(", ")) {
+      switch (head[0]) {
+        case "people" -> PEOPLE.add(phrase);
+        case "things" -> THINGS.add(phrase);
+        default ->
+            SIGNS.add(new Sign(head[0], List.of(phrase.split(" ")), Double.parseDouble(head[1])));
+      }
+    }
   }
-
-  private static final Set<String> PEOPLE =
-      Set.of(
-          "person",
-          "people",
-          "passenger",
-          "customer",
-          "client",
-          "user",
-          "member",
-          "employee",
-          "staff",
-          "crew",
-          "patient",
-          "student",
-          "contact",
-          "guest",
-          "driver",
-          "author",
-          "subscriber",
-          "newsletter",
-          "account",
-          "profile",
-          "psgr",
-          "cust",
-          "emp",
-          "companion",
-          "guardian",
-          "owner");
-  private static final Set<String> THINGS =
-      Set.of(
-          "port",
-          "vessel",
-          "ship",
-          "route",
-          "product",
-          "item",
-          "category",
-          "tariff",
-          "country",
-          "region",
-          "company",
-          "department",
-          "role",
-          "file",
-          "table",
-          "event",
-          "setting",
-          "config",
-          "currency",
-          "language",
-          "status",
-          "type",
-          "host",
-          "server",
-          "group",
-          "folder",
-          "tag",
-          "label",
-          "template",
-          "key",
-          "index",
-          "column",
-          "field",
-          "class",
-          "model",
-          "brand",
-          "cache",
-          "dictionary",
-          "collected");
 
   private NameEvidence() {}
 
