@@ -140,8 +140,7 @@ final class InitCommand implements Callable<Integer> {
             .row(Project.KEY_FILE, "the key that all masks are made with: keep it secret")
             .row(".gitignore", "keeps the key out of version control"));
     output.line();
-    output.line(
-        "Next: write mask or keep for each column into register.csv, then: yemble run --dry");
+    output.line("Next: yemble survey looks for personal data, and settles what it is sure of");
     output.flush();
   }
 }

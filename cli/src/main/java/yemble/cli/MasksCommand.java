@@ -162,7 +162,8 @@ final class MasksCommand implements Callable<Integer> {
       List<String[]> steps = new ArrayList<>();
       steps.add(new String[] {"value", text});
       Kinds.of(name).ifPresent(k -> steps.add(new String[] {"holds", k.meaning()}));
-      steps.add(new String[] {"scope", kind + ": every column of this kind agrees"});
+      String scope = name.equals("full-name") ? "given-name and family-name" : kind;
+      steps.add(new String[] {"scope", scope + ": every column that is masked there agrees"});
       steps.add(
           new String[] {
             "normal form", Kinds.of(name).map(Kind::normalForm).orElse("the text itself")

@@ -3,6 +3,7 @@ package yemble.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -25,11 +26,11 @@ class JourneyIT {
             + " TEXT, e_mail TEXT, dob DATE, tier TEXT, lookup TEXT, boss INTEGER REFERENCES customer"
             + " (id))",
         "CREATE TABLE visit (login TEXT REFERENCES customer (login), data TEXT, remark TEXT)");
+    List<String> rows = new ArrayList<>(List.of("BEGIN"));
     for (int i = 1; i <= 60; i++) {
       String given = List.of("Orla", "Tavin", "Mirel").get(i % 3);
       String family = List.of("Tidewick", "Skerrack").get(i % 2) + (char) ('a' + i % 20);
-      sandbox.sql(
-          "live.db",
+      rows.add(
           "INSERT INTO customer VALUES ("
               + i
               + ", 'user"
@@ -53,7 +54,8 @@ class JourneyIT {
               + i
               + "', "
               + (i > 3 ? i % 3 + 1 : null)
-              + ")",
+              + ")");
+      rows.add(
           "INSERT INTO visit VALUES ('user"
               + i
               + "', '{\"mail\":\""
@@ -65,6 +67,8 @@ class JourneyIT {
               + family
               + " asked for a cabin')");
     }
+    rows.add("COMMIT");
+    sandbox.sql("live.db", rows.toArray(String[]::new));
     return sandbox;
   }
 

@@ -5,7 +5,9 @@ import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.io.JsonStringEncoder;
 import java.io.IOException;
+import java.util.HashSet;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * The mask of a text that is JSON: values at known paths are masked as their kind says or kept,
@@ -17,8 +19,11 @@ public final class JsonText implements Mask {
   public static final String KEPT = "(kept)";
 
   private static final JsonFactory FACTORY = new JsonFactory();
+  private static final int MOST_PATHS = 1_000;
   private final Masks masks;
   private final Map<String, String> kinds;
+  private final Set<String> unknownPaths = new HashSet<>();
+  private long unknownValues;
 
   /**
    * @param kinds the kind of each known path, an empty string for the shape, or {@link #KEPT}
@@ -101,7 +106,11 @@ public final class JsonText implements Mask {
         walk(
             text,
             (path, value, string, from, to) -> {
-              String kind = kinds.getOrDefault(path, "");
+              String kind = kinds.get(path);
+              if (kind == null) {
+                unknown(path);
+                kind = "";
+              }
               if (kind.equals(KEPT) || value.isEmpty()) {
                 return;
               }
@@ -114,6 +123,23 @@ public final class JsonText implements Mask {
       return masks.of("").apply(text);
     }
     return out.append(text, at[0], text.length()).toString();
+  }
+
+  private void unknown(String path) {
+    unknownValues++;
+    if (unknownPaths.size() < MOST_PATHS) {
+      unknownPaths.add(path);
+    }
+  }
+
+  /** How many values have stood at paths that are not known. */
+  public long unknownValues() {
+    return unknownValues;
+  }
+
+  /** At how many different paths they stood, a thousand at the most. */
+  public int unknownPaths() {
+    return unknownPaths.size();
   }
 
   private static String quoted(String text) {

@@ -120,7 +120,12 @@ public final class Masks {
   }
 
   /** The mask of JSON with some known paths, see {@link JsonText}. */
-  public ValueMask json(Map<String, String> paths) {
-    return new ValueMask(new JsonText(this, paths), (Shape) of(""));
+  public JsonText json(Map<String, String> paths) {
+    return new JsonText(this, paths);
+  }
+
+  /** A mask of texts for values of any type. */
+  public ValueMask values(Mask mask) {
+    return new ValueMask(mask, (Shape) of(""));
   }
 }

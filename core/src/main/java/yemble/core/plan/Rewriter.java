@@ -2,12 +2,15 @@ package yemble.core.plan;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import yemble.core.mask.FreeText;
+import yemble.core.mask.JsonText;
 import yemble.core.mask.Masks;
 import yemble.core.mask.Mentions;
 import yemble.core.mask.ValueMask;
+import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.schema.Column;
@@ -34,6 +37,7 @@ public final class Rewriter {
   private final Selection selection;
   private final ValueMask[] masks;
   private final FreeText text;
+  private final Map<ColumnName, JsonText> jsons = new LinkedHashMap<>();
   private final int[] cleared;
   private final List<Nulls> broken = new ArrayList<>();
 
@@ -53,10 +57,13 @@ public final class Rewriter {
     this.masks = new ValueMask[table.columns().size()];
     for (int position : table.masked()) {
       TablePlan.ColumnPlan column = table.columns().get(position);
-      this.masks[position] =
-          column.kind().equals("json")
-              ? masks.json(column.paths())
-              : column.isText() ? null : masks.values(column.kind());
+      if (column.kind().equals("json")) {
+        JsonText mask = masks.json(column.paths());
+        jsons.put(table.table().name(column.column()), mask);
+        this.masks[position] = masks.values(mask);
+      } else if (!column.isText()) {
+        this.masks[position] = masks.values(column.kind());
+      }
     }
     this.text = (FreeText) masks.of("note");
     List<Integer> always = new ArrayList<>();
@@ -66,6 +73,11 @@ public final class Rewriter {
       }
     }
     this.cleared = always.stream().mapToInt(Integer::intValue).toArray();
+  }
+
+  /** The masks of the JSON columns, which know what they have met. */
+  public Map<ColumnName, JsonText> jsons() {
+    return jsons;
   }
 
   private void nulls(Rule rule, List<Integer> always) {

@@ -6,7 +6,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import yemble.core.mask.JsonText;
 import yemble.core.mask.Masks;
+import yemble.core.name.ColumnName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
@@ -26,6 +28,7 @@ public final class Verifier {
   private final Progress progress;
   private final Map<String, Sample> scopes = new TreeMap<>();
   private final Map<TablePlan, TableProof> proofs = new HashMap<>();
+  private final Map<ColumnName, JsonText> jsons = new TreeMap<>();
   private final List<String> rowFaults = new ArrayList<>();
   private final List<String> valueFaults = new ArrayList<>();
   private final List<String> leakFaults = new ArrayList<>();
@@ -70,6 +73,9 @@ public final class Verifier {
     findings.add(
         Finding.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
     findings.add(unique());
+    if (!jsons.isEmpty()) {
+      findings.add(paths());
+    }
     return findings;
   }
 
@@ -78,14 +84,11 @@ public final class Verifier {
       rowFaults.add(table.table().name() + " is missing, or has lost a column");
       return;
     }
+    Rewriter rewriter = new Rewriter(source, plan, table, selection, masks);
     TableProof proof =
-        new TableProof(
-            table,
-            selection.part(table.table().name()).in(),
-            new Rewriter(source, plan, table, selection, masks),
-            digest,
-            scopes);
+        new TableProof(table, selection.part(table.table().name()).in(), rewriter, digest, scopes);
     proof.compare(target);
+    jsons.putAll(rewriter.jsons());
     proofs.put(table, proof);
     String name = table.table().name().toString();
     if (proof.missing > 0) {
@@ -231,6 +234,29 @@ public final class Verifier {
         faults,
         keys + " keys without a duplicate",
         counted(faults.size(), "key") + " out of " + keys + " with duplicates");
+  }
+
+  /** What stood in JSON at paths that the register does not know: masked by shape, and counted. */
+  private Finding paths() {
+    List<String> unknown = new ArrayList<>();
+    jsons.forEach(
+        (column, json) -> {
+          if (json.unknownValues() > 0) {
+            unknown.add(
+                column
+                    + " "
+                    + counted(json.unknownValues(), "value")
+                    + " at "
+                    + counted(json.unknownPaths(), "path"));
+          }
+        });
+    return Finding.of(
+        "paths in JSON",
+        List.of(),
+        unknown.isEmpty()
+            ? "every path is in the register"
+            : "not in the register, masked by their shape: " + String.join(", ", unknown),
+        "");
   }
 
   private static String counted(long number, String noun) {

@@ -174,7 +174,8 @@ class MoreMasksTest {
   void jsonIsMaskedByPathAndKeepsEverythingElse() {
     String json =
         "{ \"user\" : {\"mail\":\"ann.lee@site.example\", \"n\": [1, 22.5]},\n \"ok\":true, \"x\":null, \"k\\u00e9\":\"a\\\"b\" }";
-    ValueMask mask = masks.json(Map.of("$.user.mail", "email", "$.user.n[*]", JsonText.KEPT));
+    ValueMask mask =
+        masks.values(masks.json(Map.of("$.user.mail", "email", "$.user.n[*]", JsonText.KEPT)));
     String masked = (String) mask.apply(json);
     assertThat(masked)
         .startsWith(
@@ -184,5 +185,16 @@ class MoreMasksTest {
         .matches("(?s).*\"[a-z]\\\\\"[a-z]\" }");
     assertThat((String) mask.apply("{not json")).matches("\\{[a-z]{3} [a-z]{4}");
     assertThat((String) mask.apply("{\"z\": 12345}")).matches("\\{\"z\": [1-9][0-9]{4}}");
+  }
+
+  @Test
+  void unknownPathsAreCountedAndLoseAllButTheirShape() {
+    JsonText json = masks.json(Map.of("$.a", "email"));
+    assertThat(json.apply("{\"a\":\"x@site.example\",\"b\":\"Orla\",\"c\":{\"d\":[17,\"x\"]}}"))
+        .contains("\"b\":\"")
+        .doesNotContain("Orla");
+    json.apply("{\"b\":\"again\"}");
+    assertThat(json.unknownValues()).isEqualTo(4);
+    assertThat(json.unknownPaths()).isEqualTo(2);
   }
 }
