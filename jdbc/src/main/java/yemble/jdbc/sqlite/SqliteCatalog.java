@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import yemble.core.name.TableName;
+import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
@@ -331,7 +332,13 @@ final class SqliteCatalog {
           return new Storage(candidate, aliased());
         }
       }
-      return new Storage(aliased() ? Sql.quoted(key.get(1)) : "", aliased());
+      if (!aliased()) {
+        throw Problem.database("the rows of " + tableName() + " cannot be told apart")
+            .at(tableName().toString())
+            .because("its columns hide every name of the row's number: rowid, _rowid_ and oid")
+            .remedy("rename one of these columns, or give the table an INTEGER PRIMARY KEY");
+      }
+      return new Storage(Sql.quoted(key.get(1)), true);
     }
 
     Table table() {

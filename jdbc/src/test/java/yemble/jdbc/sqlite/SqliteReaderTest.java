@@ -296,4 +296,20 @@ class SqliteReaderTest {
     assertThat(reader.counters()).isEqualTo(Map.of(TableName.of("t"), 5L));
     assertThat(reader.count(t)).isEqualTo(5);
   }
+
+  @Test
+  void aTableThatHidesItsRowNumbersIsRefusedUnlessItHasAnIntegerKey() throws SQLException {
+    Problem problem =
+        catchThrowableOfType(
+            Problem.class, () -> reader("CREATE TABLE t (rowid TEXT, _rowid_ TEXT, oid TEXT)"));
+    assertThat(problem.getMessage()).contains("cannot be told apart", "INTEGER PRIMARY KEY");
+    Reader fine =
+        reader(
+            "DROP TABLE t",
+            "CREATE TABLE t (rowid TEXT, _rowid_ TEXT, oid TEXT, n INTEGER PRIMARY KEY)",
+            "INSERT INTO t VALUES ('a', 'b', 'c', 41)");
+    List<Long> rows = new ArrayList<>();
+    fine.rows(table(fine, "t"), fine.all(table(fine, "t")), List.of(), (row, v) -> rows.add(row));
+    assertThat(rows).containsExactly(41L);
+  }
 }
