@@ -102,16 +102,23 @@ final class Sandbox {
   }
 
   List<List<Object>> query(String database, String sql) throws SQLException {
+    return query(database, "SELECT 1", sql);
+  }
+
+  /** The rows of a query, after a first statement on the same connection. */
+  List<List<Object>> query(String database, String first, String sql) throws SQLException {
     List<List<Object>> rows = new ArrayList<>();
     try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + file(database));
-        Statement statement = connection.createStatement();
-        ResultSet result = statement.executeQuery(sql)) {
-      while (result.next()) {
-        List<Object> row = new ArrayList<>();
-        for (int i = 1; i <= result.getMetaData().getColumnCount(); i++) {
-          row.add(result.getObject(i));
+        Statement statement = connection.createStatement()) {
+      statement.execute(first);
+      try (ResultSet result = statement.executeQuery(sql)) {
+        while (result.next()) {
+          List<Object> row = new ArrayList<>();
+          for (int i = 1; i <= result.getMetaData().getColumnCount(); i++) {
+            row.add(result.getObject(i));
+          }
+          rows.add(row);
         }
-        rows.add(row);
       }
     }
     return rows;

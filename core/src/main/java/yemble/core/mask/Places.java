@@ -78,12 +78,14 @@ final class Places implements Mask {
   }
 
   private String street(String text) {
+    int last = lastWord(text);
+    boolean named = hasNameOfItsOwn(text);
     StringBuilder out = new StringBuilder();
     for (int at = 0; at < text.length(); ) {
       int end = Names.wordEnd(text, at);
       if (end > at) {
         String word = text.substring(at, end);
-        boolean stays = word.length() == 1 || STAYING.contains(Letters.lower(word));
+        boolean stays = isSort(word) && (named || (at == last && at > 0));
         out.append(stays ? word : Letters.inCaseOf(word, word(Letters.lower(word))));
         at = end;
       } else {
@@ -93,6 +95,32 @@ final class Places implements Mask {
       }
     }
     return out.toString();
+  }
+
+  private static boolean isSort(String word) {
+    return word.length() == 1 || STAYING.contains(Letters.lower(word));
+  }
+
+  /**
+   * Whether a word would be replaced; an address of staying words alone keeps only its last one.
+   */
+  private static boolean hasNameOfItsOwn(String text) {
+    for (int at = 0; at < text.length(); at = Math.max(at + 1, Names.wordEnd(text, at))) {
+      int end = Names.wordEnd(text, at);
+      if (end > at && !isSort(text.substring(at, end))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** Where the last word begins; -1 without words. */
+  private static int lastWord(String text) {
+    int last = -1;
+    for (int at = 0; at < text.length(); at = Math.max(at + 1, Names.wordEnd(text, at))) {
+      last = Names.wordEnd(text, at) > at ? at : last;
+    }
+    return last;
   }
 
   private static int digitsEnd(String text, int at) {

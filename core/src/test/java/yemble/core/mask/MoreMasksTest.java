@@ -104,6 +104,10 @@ class MoreMasksTest {
     assertThat(street.apply("12 Harbour Road")).matches("[1-9][0-9] [A-Z][a-z]+ Road");
     assertThat(street.apply("Flat 3, 12 HARBOUR ROAD"))
         .matches("Flat [1-9], [1-9][0-9] [A-Z]+ ROAD");
+    assertThat(street.apply("8 Upper Quay"))
+        .as("made of words that usually stay")
+        .matches("[1-9] [A-Z][a-z]+ Quay")
+        .doesNotContain("Upper");
     assertThat(masks.of("city").apply("Little Skerrow")).matches("[A-Z][a-z]+");
     assertThat(masks.of("city").apply("LITTLE  SKERROW"))
         .isEqualTo(masks.of("city").apply("Little Skerrow").toUpperCase());
