@@ -13,8 +13,8 @@ public interface Mask {
   String apply(String text);
 
   /**
-   * Whether different values always, or but for a chance that is negligible for a billion values,
-   * become different ones.
+   * Whether different values become different ones: always, or but for a small chance that the mask
+   * states.
    */
   boolean keepsDifferent();
 }
