@@ -118,9 +118,7 @@ final class RunCommand implements Callable<Integer> {
 
   private void notCarried(Preparation job) {
     List<SchemaObject> left =
-        job.plan().schema().objects().stream()
-            .filter(object -> object.type() == SchemaObject.Type.VIRTUAL_TABLE)
-            .toList();
+        job.plan().schema().objects().stream().filter(object -> !object.carried()).toList();
     if (!left.isEmpty()) {
       common.output.line();
       common.output.line(

@@ -3,11 +3,12 @@ package yemble.jdbc;
 import java.util.List;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
+import yemble.jdbc.postgresql.PostgresqlEngine;
 import yemble.jdbc.sqlite.SqliteEngine;
 
 /** The engines that Yemble knows. */
 public final class Engines {
-  private static final List<Engine> ALL = List.of(new SqliteEngine());
+  private static final List<Engine> ALL = List.of(new SqliteEngine(), new PostgresqlEngine());
 
   private Engines() {}
 
@@ -19,7 +20,8 @@ public final class Engines {
         .orElseThrow(
             () ->
                 Problem.usage("no engine is known for the url of " + address.name())
-                    .because("this version reads and writes SQLite files only")
-                    .remedy("write it as jdbc:sqlite:FILE"));
+                    .because("this version reads and writes PostgreSQL and SQLite")
+                    .remedy(
+                        "write it as jdbc:postgresql://HOST:PORT/DATABASE or jdbc:sqlite:FILE"));
   }
 }

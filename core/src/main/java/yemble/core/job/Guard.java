@@ -9,70 +9,100 @@ import yemble.core.project.Database;
 import yemble.core.project.Environment;
 import yemble.core.project.Job;
 import yemble.core.project.Project;
+import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
-import yemble.core.schema.Table;
-import yemble.core.store.Engine;
 import yemble.core.store.Target;
 
 /** What keeps Yemble from writing where it must not. */
 public final class Guard {
   private Guard() {}
 
-  /** Refuses a target that is not a test database, or that is the source itself. */
-  public static void check(
-      Engine engine, Engine.Address source, Database into, Engine.Address target) {
+  /**
+   * Refuses a target that is not a test database, that is the source itself, or that began as the
+   * source and nobody has confirmed.
+   */
+  public static void check(Preparation job, Database into, Target target) {
     if (into.environment() != Environment.TEST) {
       throw Problem.refused(into.title() + " is not a test database")
           .at(into.place().toString())
           .because("run writes to databases of environment: test alone")
           .remedy("if it is one, write environment: test into the project file");
     }
-    if (engine.accepts(source.url()) && engine.same(source, target)) {
-      throw Problem.refused(target.name() + " is the same database as " + source.name())
+    Target.Relation relation = target.relation(job.source());
+    if (relation == Target.Relation.SAME) {
+      throw Problem.refused(into.title() + " is the same database as " + job.from().title())
           .at(into.place().toString())
-          .because("both lead to the same file")
+          .because("both lead to " + target.description())
           .remedy("let into: name another database");
+    }
+    boolean confirmed = confirmed(into, target);
+    if (relation == Target.Relation.TWIN && !confirmed) {
+      throw Problem.refused(into.title() + " began as the same database as " + job.from().title())
+          .at(into.place().toString())
+          .because("a replica, a clone and a restored disk all look like this; so does production")
+          .remedy(
+              "if it is safe to write to, write this line to its others in the project file:"
+                  + " confirmed: "
+                  + target.identity());
     }
   }
 
+  /** Whether a person has written down that this very target may be overwritten. */
+  private static boolean confirmed(Database into, Target target) {
+    if (into.confirmed().isEmpty()) {
+      return false;
+    }
+    if (!into.confirmed().equals(target.identity())) {
+      throw Problem.refused(into.title() + " is not the database that was confirmed")
+          .at(into.place().toString())
+          .because("this one is " + target.identity())
+          .remedy("look where its url leads; if that is right, correct confirmed:");
+    }
+    return true;
+  }
+
   /**
-   * The tables of a target that a load replaces.
+   * What a load replaces, out of the content of a target.
    *
    * @throws Problem of type REFUSED if the target holds something that the load may not replace
    */
-  public static List<String> replaceable(Job job, Target target, Schema schema) {
-    List<String> present = target.tables();
+  public static List<String> replaceable(Preparation job, Database into, Target target) {
+    Schema schema = job.plan().schema();
+    boolean found = into.structure() == Structure.EXISTING;
+    List<String> present = found ? target.filled(schema) : target.content();
     if (present.isEmpty()) {
       return List.of();
     }
-    if (job.load() == Job.Load.EMPTY) {
-      throw Problem.refused("the target " + job.into() + " is not empty")
+    if (job.job().load() == Job.Load.EMPTY) {
+      throw Problem.refused("the target " + into.name() + " is not empty")
           .at(target.description())
-          .because("it holds " + named(present))
+          .because((found ? "there are rows in " : "it holds ") + named(present))
           .remedy(
               target.mark().isPresent()
                   ? "let the job say load: replace, if its content may go"
                   : "empty it yourself, or load into another database");
     }
     Set<String> ours = new TreeSet<>();
-    target.mark().ifPresent(mark -> ours.addAll(mark.tables()));
-    List<String> dropped = present.stream().filter(ours::contains).toList();
-    List<String> clashing = new ArrayList<>();
-    for (Table table : schema.tables()) {
-      if (present.contains(table.name().name()) && !ours.contains(table.name().name())) {
-        clashing.add(table.name().toString());
-      }
+    target.mark().ifPresent(mark -> ours.addAll(mark.made()));
+    List<String> clashing = new ArrayList<>(found ? present : target.inTheWay(schema));
+    clashing.removeAll(ours);
+    if (!clashing.isEmpty() && confirmed(into, target)) {
+      ours.addAll(clashing);
+      clashing.clear();
     }
     if (!clashing.isEmpty()) {
-      throw Problem.refused("the target " + job.into() + " holds tables that Yemble did not make")
+      throw Problem.refused("the target " + into.name() + " holds what Yemble did not make")
           .at(target.description())
           .because(
               named(clashing)
                   + (clashing.size() == 1 ? " is" : " are")
                   + " in the way, and not in Yemble's mark")
-          .remedy("drop them yourself, or load into another database");
+          .remedy(
+              "drop them yourself, load into another database, or, if they may go, write this line"
+                  + " to its others in the project file: confirmed: "
+                  + target.identity());
     }
-    return dropped;
+    return present.stream().filter(ours::contains).toList();
   }
 
   private static String named(List<String> tables) {

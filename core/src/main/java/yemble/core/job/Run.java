@@ -9,12 +9,12 @@ import yemble.core.name.TableName;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Database;
-import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
 import yemble.core.store.Mark;
+import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.Target;
 import yemble.core.verify.Finding;
@@ -42,12 +42,16 @@ public final class Run implements AutoCloseable {
   public static Run into(
       Preparation job, Map<String, String> environment, Function<Engine.Address, Engine> engines) {
     Database into = Guard.into(job.project(), job.job());
-    Engine.Address from = Preparation.address(job.project().directory(), job.from(), environment);
     Engine.Address address = Preparation.address(job.project().directory(), into, environment);
     Engine engine = engines.apply(address);
-    Guard.check(engine, from, into, address);
     Target target = engine.target(address);
-    return new Run(job, into, target, Guard.replaceable(job.job(), target, job.plan().schema()));
+    try {
+      Guard.check(job, into, target);
+      return new Run(job, into, target, Guard.replaceable(job, into, target));
+    } catch (RuntimeException e) {
+      target.close();
+      throw e;
+    }
   }
 
   /** The target as the project has it. */
@@ -82,7 +86,7 @@ public final class Run implements AutoCloseable {
 
   /** Loads, verifies, and commits if everything holds. */
   public Result load(String tool, String user, Progress progress) {
-    try (Load load = target.load(job.plan().schema(), dropped)) {
+    try (Load load = target.load(job.plan().schema(), into.structure(), dropped)) {
       long start = System.nanoTime();
       Map<TableName, Long> rows = copy(load, progress);
       load.finish(job.plan().schema(), job.source(), mark(tool, user));
@@ -127,15 +131,6 @@ public final class Run implements AutoCloseable {
   }
 
   private Mark mark(String tool, String user) {
-    List<String> tables = new ArrayList<>();
-    for (Table table : job.plan().schema().tables()) {
-      tables.add(table.name().name());
-    }
-    for (SchemaObject object : job.plan().schema().objects()) {
-      if (object.type() == SchemaObject.Type.VIEW) {
-        tables.add(object.name());
-      }
-    }
     return new Mark(
         tool,
         job.job().name(),
@@ -143,7 +138,7 @@ public final class Run implements AutoCloseable {
         user,
         job.key().fingerprint(),
         job.selection().size(),
-        tables);
+        List.of());
   }
 
   private List<Finding> verify(Load load, Progress progress) {
@@ -159,14 +154,14 @@ public final class Run implements AutoCloseable {
                     (table, rows) -> progress.advance(rows))
                 .findings());
     if (job.witness() != null) {
-      findings.add(sourceUntouched(job.witness()));
+      findings.add(sourceUntouched(job.witness(), job.source()));
     }
     progress.end();
     return findings;
   }
 
-  private static Finding sourceUntouched(Engine.Witness witness) {
-    boolean unchanged = witness.unchanged();
+  private static Finding sourceUntouched(Engine.Witness witness, Reader source) {
+    boolean unchanged = witness.unchanged(source);
     return new Finding(
         "source untouched",
         unchanged ? Finding.Result.HOLDS : Finding.Result.FAILS,

@@ -7,6 +7,7 @@ package yemble.core.project;
  * @param user empty if the URL or the server's own ways say who signs in
  * @param password {@link Setting#NONE} if none is needed
  * @param confirmed the identity that a person wrote down for the guard, or an empty string
+ * @param structure whether a load makes its tables or finds them
  * @param register the file of its register, relative to the project's folder
  * @param place where the database stands in the project file
  */
@@ -17,6 +18,7 @@ public record Database(
     Setting password,
     Environment environment,
     String confirmed,
+    Structure structure,
     String register,
     Place place) {
 

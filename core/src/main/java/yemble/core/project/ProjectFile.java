@@ -16,7 +16,7 @@ public final class ProjectFile {
   private static final Set<String> TOP =
       Set.of("version", "mask-version", "as-of", "databases", "links", "jobs");
   private static final Set<String> DATABASE =
-      Set.of("url", "user", "password", "environment", "confirmed", "register");
+      Set.of("url", "user", "password", "environment", "confirmed", "structure", "register");
   private static final Set<String> LINK =
       Set.of("follow", "where", "if", "at-most", "cut", "broken");
   private static final Set<String> JOB = Set.of("from", "into", "load", "pick", "whole", "empty");
@@ -92,6 +92,7 @@ public final class ProjectFile {
           .remedy("add one, for example url: jdbc:sqlite:live.db");
     }
     YamlValue environment = fields.get("environment");
+    YamlValue structure = fields.get("structure");
     return new Database(
         name.word(),
         setting(fields.get("url")),
@@ -99,6 +100,7 @@ public final class ProjectFile {
         setting(fields.get("password")),
         environment == null ? Environment.PRODUCTION : environment.oneOf(Environment.class),
         fields.containsKey("confirmed") ? fields.get("confirmed").word() : "",
+        structure == null ? Structure.CREATE : structure.oneOf(Structure.class),
         fields.containsKey("register") ? fields.get("register").word() : "register.csv",
         name.place());
   }

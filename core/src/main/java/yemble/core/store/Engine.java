@@ -2,6 +2,7 @@ package yemble.core.store;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 
 /** A kind of database. */
 public interface Engine {
@@ -35,13 +36,20 @@ public interface Engine {
   /** Removes what a broken run has left behind; what was done, a line each. */
   List<String> mend(Address address);
 
-  /** Whether two addresses lead to the same database. */
-  boolean same(Address one, Address other);
+  /**
+   * The databases of a server, for those who look for the right one; a name and what is known of it
+   * each.
+   */
+  Map<String, String> databases(Address server);
 
   /** Tells later whether a database is still what it was. */
   interface Witness {
-    /** Whether every byte is what it was; to be called when nothing is read from it any more. */
-    boolean unchanged();
+    /**
+     * Whether it is still what it was.
+     *
+     * @param reader the one that has read it since
+     */
+    boolean unchanged(Reader reader);
 
     /** What was compared, for people. */
     String method();

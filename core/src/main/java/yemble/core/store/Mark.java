@@ -13,11 +13,16 @@ import java.util.List;
  * @param by the name of the user who ran it
  * @param key the fingerprint of the key
  * @param rows how many rows were loaded
- * @param tables the tables and views that Yemble made
+ * @param made what Yemble made, in the engine's own spelling
  */
 public record Mark(
-    String tool, String job, String source, String by, String key, long rows, List<String> tables) {
+    String tool, String job, String source, String by, String key, long rows, List<String> made) {
   public Mark {
-    tables = List.copyOf(tables);
+    made = List.copyOf(made);
+  }
+
+  /** The same mark for a load that made these. */
+  public Mark with(List<String> made) {
+    return new Mark(tool, job, source, by, key, rows, made);
   }
 }

@@ -2,6 +2,7 @@ package yemble.core.store;
 
 import java.util.List;
 import java.util.Optional;
+import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 
 /** A database that may be written to, as it stands before anything is written. */
@@ -9,20 +10,52 @@ public interface Target extends AutoCloseable {
   /** What is written to, for people: engine and place, without user or password. */
   String description();
 
-  /** The names of the tables it holds, Yemble's mark left out. */
-  List<String> tables();
+  /**
+   * What tells this database from any other: what a person writes after {@code confirmed:} when the
+   * guard asks for it.
+   */
+  String identity();
+
+  /** How this database stands to the one that is read; found out at the servers, not by URLs. */
+  Relation relation(Reader source);
+
+  /** The names of what it holds, in the engine's own spelling, Yemble's mark left out. */
+  List<String> content();
 
   /** Yemble's mark, if the target has one. */
   Optional<Mark> mark();
+
+  /** What of {@link #content()} has a name that a load of a schema needs. */
+  List<String> inTheWay(Schema schema);
+
+  /** The tables of a schema that are here and hold rows, in the engine's own spelling. */
+  List<String> filled(Schema schema);
+
+  /** What a person should know before this target is written to. */
+  List<String> warnings();
 
   /**
    * Begins a load that nobody sees before its {@link Load#commit()}.
    *
    * @param schema what the loaded tables are to look like
-   * @param dropped the tables, out of {@link #tables()}, that the load replaces
+   * @param structure whether the load makes the tables, or finds them
+   * @param dropped what of {@link #content()} the load replaces: removed if it makes the tables,
+   *     emptied if it finds them
+   * @throws yemble.core.problem.Problem of type REFUSED if tables that must be there are not, or
+   *     cannot take the rows
    */
-  Load load(Schema schema, List<String> dropped);
+  Load load(Schema schema, Structure structure, List<String> dropped);
 
   @Override
   void close();
+
+  /** How a target stands to a source. */
+  enum Relation {
+    /** Another database. */
+    APART,
+    /** The very same one. */
+    SAME,
+    /** One that began as the same: a replica, a restored backup, a clone of the disk. */
+    TWIN
+  }
 }

@@ -9,6 +9,7 @@ import java.security.NoSuchAlgorithmException;
 import java.util.Arrays;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
+import yemble.core.store.Reader;
 
 /**
  * Remembers a file by its SHA-256.
@@ -26,7 +27,7 @@ final class FileWitness implements Engine.Witness {
   }
 
   @Override
-  public boolean unchanged() {
+  public boolean unchanged(Reader reader) {
     return Arrays.equals(digest, digest());
   }
 

@@ -1,12 +1,12 @@
 package yemble.jdbc.sqlite;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Map;
 import org.sqlite.SQLiteConfig;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
@@ -104,15 +104,9 @@ public final class SqliteEngine implements Engine {
   }
 
   @Override
-  public boolean same(Address one, Address other) {
-    try {
-      Path first = file(one);
-      Path second = file(other);
-      return first.equals(second)
-          || (Files.exists(first) && Files.exists(second) && Files.isSameFile(first, second));
-    } catch (IOException e) {
-      throw Problem.database("the files of source and target cannot be compared").causedBy(e);
-    }
+  public Map<String, String> databases(Address server) {
+    throw Problem.usage("SQLite has no server: a database is a file")
+        .remedy("name the file: jdbc:sqlite:FILE");
   }
 
   @Override

@@ -121,7 +121,7 @@ final class SqliteExamination {
     }
     try (SqliteTarget target = new SqliteTarget(file, address.name())) {
       remarks.add(Remark.ok("writable", "the file and its folder"));
-      if (target.tables().isEmpty()) {
+      if (target.content().isEmpty()) {
         remarks.add(Remark.ok("content", "empty"));
       } else if (target.mark().isPresent()) {
         Mark mark = target.mark().get();
@@ -140,7 +140,7 @@ final class SqliteExamination {
         remarks.add(
             Remark.warning(
                 "content",
-                target.tables().size()
+                target.content().size()
                     + " tables that Yemble did not make; a load refuses names it needs"));
       }
     }

@@ -207,7 +207,7 @@ final class SqliteLoad implements Load {
         execute("ANALYZE");
       }
       doing = SqliteCatalog.MARK_TABLE;
-      write(mark);
+      write(mark.with(made(schema)));
     } catch (SQLException e) {
       throw SqliteErrors.of(e, "the structure of " + name + " cannot be completed", doing);
     }
@@ -239,10 +239,19 @@ final class SqliteLoad implements Load {
       insert(insert, "by", mark.by());
       insert(insert, "key", mark.key());
       insert(insert, "rows", Long.toString(mark.rows()));
-      for (String table : mark.tables()) {
+      for (String table : mark.made()) {
         insert(insert, "made", table);
       }
     }
+  }
+
+  private static List<String> made(Schema schema) {
+    List<String> made = new java.util.ArrayList<>();
+    schema.tables().forEach(table -> made.add(table.name().name()));
+    schema.objects().stream()
+        .filter(object -> object.type() == SchemaObject.Type.VIEW)
+        .forEach(view -> made.add(view.name()));
+    return made;
   }
 
   private static void insert(PreparedStatement insert, String item, String value)

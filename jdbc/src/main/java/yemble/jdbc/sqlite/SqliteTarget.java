@@ -9,13 +9,19 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import yemble.core.problem.Problem;
+import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
+import yemble.core.schema.SchemaObject;
 import yemble.core.store.Load;
 import yemble.core.store.Mark;
+import yemble.core.store.Reader;
 import yemble.core.store.Target;
 
 /** An SQLite file as it stands before a load; the file need not exist. */
@@ -112,8 +118,45 @@ final class SqliteTarget implements Target {
   }
 
   @Override
-  public List<String> tables() {
+  public String identity() {
+    return file.toString();
+  }
+
+  @Override
+  public Relation relation(Reader source) {
+    if (!(source instanceof SqliteReader reader) || !Files.exists(file)) {
+      return Relation.APART;
+    }
+    try {
+      return Files.isSameFile(Path.of(reader.file()), file) ? Relation.SAME : Relation.APART;
+    } catch (IOException e) {
+      throw Problem.database("the files of source and target cannot be compared").causedBy(e);
+    }
+  }
+
+  @Override
+  public List<String> content() {
     return List.copyOf(tables);
+  }
+
+  @Override
+  public List<String> inTheWay(Schema schema) {
+    Set<String> needed = new HashSet<>();
+    schema.tables().forEach(table -> needed.add(table.name().name().toLowerCase(Locale.ROOT)));
+    schema.objects().stream()
+        .filter(SchemaObject::carried)
+        .forEach(object -> needed.add(object.name().toLowerCase(Locale.ROOT)));
+    return tables.stream().filter(t -> needed.contains(t.toLowerCase(Locale.ROOT))).toList();
+  }
+
+  @Override
+  public List<String> filled(Schema schema) {
+    return inTheWay(schema);
+  }
+
+  @Override
+  public List<String> warnings() {
+    return List.of();
   }
 
   @Override
@@ -122,7 +165,12 @@ final class SqliteTarget implements Target {
   }
 
   @Override
-  public Load load(Schema schema, List<String> dropped) {
+  public Load load(Schema schema, Structure structure, List<String> dropped) {
+    if (structure == Structure.EXISTING) {
+      throw Problem.usage("structure: existing is not known for SQLite files")
+          .at(file.toString())
+          .remedy("leave structure: out, and the load makes the tables as the source has them");
+    }
     boolean keepsOthers = !dropped.containsAll(tables);
     return new SqliteLoad(file, name, schema, dropped, keepsOthers);
   }

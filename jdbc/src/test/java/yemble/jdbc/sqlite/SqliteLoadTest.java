@@ -16,6 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import yemble.core.project.Structure;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.Engine;
@@ -118,7 +119,8 @@ class SqliteLoadTest {
   private void load(String into, boolean direct, boolean all) throws IOException {
     SqliteEngine engine = new SqliteEngine();
     try (Reader source = engine.open(address("live.db"));
-        Load load = engine.target(address(into)).load(source.schema(), List.of())) {
+        Load load =
+            engine.target(address(into)).load(source.schema(), Structure.CREATE, List.of())) {
       Table table = source.schema().tables().iterator().next();
       RowSet rows = new RowSet();
       source.rows(
@@ -176,7 +178,8 @@ class SqliteLoadTest {
     }
     SqliteEngine engine = new SqliteEngine();
     try (Reader source = engine.open(address("live.db"));
-        Load load = engine.target(address("dev.db")).load(source.schema(), List.of())) {
+        Load load =
+            engine.target(address("dev.db")).load(source.schema(), Structure.CREATE, List.of())) {
       Table table = source.schema().tables().iterator().next();
       assertThat(load.copy(source, table, new RowSet(), List.of(), n -> {})).isFalse();
     }
@@ -189,7 +192,8 @@ class SqliteLoadTest {
     source(TABLES[0]);
     SqliteEngine engine = new SqliteEngine();
     try (Reader source = engine.open(address("live.db"));
-        Load load = engine.target(address("dev.db")).load(source.schema(), List.of())) {
+        Load load =
+            engine.target(address("dev.db")).load(source.schema(), Structure.CREATE, List.of())) {
       load.finish(source.schema(), source, MARK);
     }
     assertThat(folder.resolve("dev.db")).doesNotExist();

@@ -1,6 +1,7 @@
-package yemble.jdbc.sqlite;
+package yemble.jdbc;
 
 import java.math.BigDecimal;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
@@ -21,6 +22,7 @@ import yemble.core.project.LinkRule.Follow;
 import yemble.core.project.Pick;
 import yemble.core.project.Place;
 import yemble.core.project.Project;
+import yemble.core.store.Reader;
 
 /**
  * A small schema with rows, links, rules and picks, made up from a seed: self-references, cycles,
@@ -173,10 +175,15 @@ final class RandomWorld {
   }
 
   /** Makes the tables and rows in a database; a row's number goes into the column n. */
-  void create(Connection connection) throws SQLException {
+  void create(TestEngine engine, Connection connection) throws SQLException {
     try (Statement statement = connection.createStatement()) {
       for (Twin.TableSpec table : tables.values()) {
-        statement.execute(ddl(table));
+        engine.run(connection, ddl(engine, table));
+      }
+      for (Twin.LinkSpec link : links) {
+        if (link.declared() && engine == TestEngine.POSTGRESQL) {
+          statement.execute("ALTER TABLE " + link.child() + " ADD " + foreignKey(link));
+        }
       }
       for (int i = 0; i < links.size(); i++) {
         if (chance(50)) {
@@ -210,7 +217,23 @@ final class RandomWorld {
     }
   }
 
-  private String ddl(Twin.TableSpec table) {
+  /** Makes the tables and rows, and opens what has been made. */
+  Reader open(TestEngine engine, Path folder, Connection connection) throws SQLException {
+    create(engine, connection);
+    return engine.open(folder, connection);
+  }
+
+  private static String foreignKey(Twin.LinkSpec link) {
+    return "FOREIGN KEY ("
+        + String.join(", ", link.childColumns())
+        + ") REFERENCES "
+        + link.parent()
+        + " ("
+        + String.join(", ", link.parentColumns())
+        + ")";
+  }
+
+  private String ddl(TestEngine engine, Twin.TableSpec table) {
     String text = table.noCase() ? "TEXT COLLATE NOCASE" : "TEXT";
     List<String> parts = new ArrayList<>();
     boolean alias = table.key().equals(List.of("id"));
@@ -230,15 +253,8 @@ final class RandomWorld {
       parts.add("PRIMARY KEY (" + String.join(", ", table.key()) + ")");
     }
     for (Twin.LinkSpec link : links) {
-      if (link.declared() && link.child().equals(table.name())) {
-        parts.add(
-            "FOREIGN KEY ("
-                + String.join(", ", link.childColumns())
-                + ") REFERENCES "
-                + link.parent()
-                + " ("
-                + String.join(", ", link.parentColumns())
-                + ")");
+      if (link.declared() && link.child().equals(table.name()) && engine == TestEngine.SQLITE) {
+        parts.add(foreignKey(link));
       }
     }
     return "CREATE TABLE "

@@ -1,4 +1,4 @@
-package yemble.jdbc.sqlite;
+package yemble.jdbc;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
@@ -6,15 +6,16 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.Set;
 import java.util.TreeSet;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.Parameter;
+import org.junit.jupiter.params.ParameterizedClass;
+import org.junit.jupiter.params.provider.EnumSource;
 import yemble.core.crypto.SecretKey;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
@@ -22,6 +23,7 @@ import yemble.core.project.Project;
 import yemble.core.project.ProjectFile;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
+import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.subset.Reach;
 import yemble.core.subset.Requests;
@@ -30,18 +32,21 @@ import yemble.core.subset.Selection;
 /**
  * The rules of the subset, one by one, on a small world: ports, people, bookings, tickets, notes.
  */
+@ParameterizedClass
+@EnumSource
 class SubsetRulesTest {
   private static final SecretKey KEY =
       SecretKey.parse("b3JsaXNheS1mZXJyaWVzLWRlbW8ta2V5LTAwMDAwMDE").orElseThrow();
   @TempDir Path folder;
+  @Parameter TestEngine engine;
   private Connection connection;
-  private SqliteReader reader;
+  private Reader reader;
 
   @BeforeEach
   void world() throws SQLException {
-    connection = DriverManager.getConnection("jdbc:sqlite::memory:");
+    connection = engine.connect(folder);
     sql(
-        "CREATE TABLE port (code TEXT PRIMARY KEY COLLATE NOCASE) WITHOUT ROWID",
+        "CREATE TABLE port (code TEXT COLLATE NOCASE PRIMARY KEY) WITHOUT ROWID",
         "CREATE TABLE person (id INTEGER PRIMARY KEY, home TEXT REFERENCES port (code), boss INTEGER"
             + " REFERENCES person (id), mail TEXT)",
         "CREATE TABLE booking (id INTEGER PRIMARY KEY, person INTEGER NOT NULL REFERENCES person (id),"
@@ -61,17 +66,20 @@ class SubsetRulesTest {
         "INSERT INTO note VALUES (1, 'P', 1), (2, 'B', 10), (3, 'P', 4), (4, 'B', 40), (5, 'P', 99)");
   }
 
+  private void closeReader() {
+    if (reader != null) {
+      reader.close();
+    }
+  }
+
   @AfterEach
   void close() throws SQLException {
+    closeReader();
     connection.close();
   }
 
   private void sql(String... statements) throws SQLException {
-    try (Statement statement = connection.createStatement()) {
-      for (String sql : statements) {
-        statement.execute(sql);
-      }
-    }
+    engine.run(connection, statements);
   }
 
   private Selection select(String links, String job) throws Exception {
@@ -82,7 +90,8 @@ class SubsetRulesTest {
             + " }\njobs: { j: { from: live, "
             + job
             + " } }\n");
-    reader = new SqliteReader(connection, "test", false);
+    closeReader();
+    reader = engine.open(folder, connection);
     Project project = ProjectFile.read(folder);
     return Reach.of(reader, Requests.of(project, project.job("j"), reader), KEY);
   }
@@ -340,7 +349,9 @@ class SubsetRulesTest {
 
   @Test
   void aTableWithoutAKeyIsHashedByAllItsColumns() throws Exception {
-    sql("CREATE TABLE plain (a, b)", "INSERT INTO plain VALUES ('x', 1), ('y', NULL), (NULL, 2.5)");
+    sql(
+        "CREATE TABLE plain (a TEXT, b REAL)",
+        "INSERT INTO plain VALUES ('x', 1), ('y', NULL), (NULL, 2.5)");
     Selection selection = select("", "pick: { plain: { rows: 2 } }");
     assertThat(selection.part(TableName.of("plain")).in().size()).isEqualTo(2);
   }

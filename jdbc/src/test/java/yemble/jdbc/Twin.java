@@ -1,4 +1,4 @@
-package yemble.jdbc.sqlite;
+package yemble.jdbc;
 
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;

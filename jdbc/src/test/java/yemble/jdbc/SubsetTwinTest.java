@@ -1,9 +1,9 @@
-package yemble.jdbc.sqlite;
+package yemble.jdbc;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -12,12 +12,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import yemble.core.crypto.SecretKey;
 import yemble.core.problem.Problem;
 import yemble.core.project.Project;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
+import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.subset.Reach;
 import yemble.core.subset.Requests;
@@ -31,27 +34,31 @@ class SubsetTwinTest {
   private static final SecretKey KEY =
       SecretKey.parse("b3JsaXNheS1mZXJyaWVzLWRlbW8ta2V5LTAwMDAwMDE").orElseThrow();
 
-  @Test
-  void theSubsetIsTheLeastSetThatTheRulesAskFor() throws SQLException {
-    int cases = Integer.getInteger("yemble.cases", 1_000);
+  @TempDir Path folder;
+
+  @ParameterizedTest
+  @EnumSource
+  void theSubsetIsTheLeastSetThatTheRulesAskFor(TestEngine engine) throws SQLException {
+    int usual = engine == TestEngine.SQLITE ? 1_000 : 150;
+    int cases = Integer.getInteger("yemble.cases", usual);
     long first = Long.getLong("yemble.seed", 1L);
     Map<String, Integer> outcomes = new TreeMap<>();
     for (long seed = first; seed < first + cases; seed++) {
-      outcomes.merge(compare(seed), 1, Integer::sum);
+      outcomes.merge(compare(engine, seed), 1, Integer::sum);
     }
-    System.out.println("SubsetTwinTest: " + cases + " cases, " + outcomes);
+    System.out.println("SubsetTwinTest " + engine + ": " + cases + " cases, " + outcomes);
     assertThat(outcomes.get("subset")).as("cases that end in a subset").isGreaterThan(cases / 3);
     assertThat(outcomes).containsKeys("broken", "cannot be cut", "nothing picked");
   }
 
-  private static String compare(long seed) throws SQLException {
+  private String compare(TestEngine engine, long seed) throws SQLException {
     RandomWorld world = new RandomWorld(seed);
     Twin.Result expected =
         new Twin(world.tables, world.rows, world.links, world.whole, world.empty, KEY)
             .subset(world.picks);
-    try (Connection connection = DriverManager.getConnection("jdbc:sqlite::memory:")) {
-      world.create(connection);
-      SqliteReader reader = new SqliteReader(connection, "test", false);
+    Path place = folder.resolve(Long.toString(seed));
+    try (Connection connection = engine.connect(place);
+        Reader reader = world.open(engine, place, connection)) {
       Project project = world.project();
       Selection found;
       try {
@@ -87,7 +94,7 @@ class SubsetTwinTest {
   }
 
   private static void collect(
-      SqliteReader reader, Table table, RowSet rows, Map<String, Set<List<Object>>> into) {
+      Reader reader, Table table, RowSet rows, Map<String, Set<List<Object>>> into) {
     List<Column> columns = table.columns();
     reader.rows(
         table,

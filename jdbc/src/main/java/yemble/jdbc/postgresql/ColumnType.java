@@ -1,0 +1,32 @@
+package yemble.jdbc.postgresql;
+
+/** How the text of a column's values becomes an object, by the column's base type. */
+enum ColumnType {
+  WHOLE,
+  FLOATING,
+  BINARY,
+  TEXT;
+
+  /** The type of a base type's name in the catalog. */
+  static ColumnType of(String name) {
+    return switch (name) {
+      case "int2", "int4", "int8" -> WHOLE;
+      case "float4", "float8" -> FLOATING;
+      case "bytea" -> BINARY;
+      default -> TEXT;
+    };
+  }
+
+  /** The value of a field of COPY's text. */
+  Object value(byte[] line, int from, int to) {
+    if (CopyText.isNull(line, from, to)) {
+      return null;
+    }
+    return switch (this) {
+      case WHOLE -> CopyText.number(line, from, to);
+      case FLOATING -> Double.valueOf(CopyText.text(line, from, to));
+      case BINARY -> CopyText.binary(line, from, to);
+      case TEXT -> CopyText.text(line, from, to);
+    };
+  }
+}

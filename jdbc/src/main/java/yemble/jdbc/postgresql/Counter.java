@@ -1,0 +1,88 @@
+package yemble.jdbc.postgresql;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Where a sequence stands.
+ *
+ * @param name as a statement names it
+ * @param tableSchema of the table whose column it feeds; empty for the connection's own schema
+ * @param table whose column it feeds, or an empty string
+ * @param column that it feeds, or an empty string
+ * @param increment negative for one that counts down
+ * @param position its last value, or, if it has not been called, its next one
+ * @param called whether it has given out {@code position}
+ */
+record Counter(
+    String name,
+    String tableSchema,
+    String table,
+    String column,
+    long increment,
+    long position,
+    boolean called) {
+  private static final int AT_ONCE = 500;
+
+  /** Every sequence of the user's schemas. */
+  static List<Counter> read(Session session, String home) throws SQLException {
+    List<Counter> bare = new ArrayList<>();
+    session.query(
+        "SELECT c.oid::regclass::text, coalesce(tn.nspname, ''), coalesce(t.relname, ''),"
+            + " coalesce(a.attname, ''), s.seqincrement"
+            + " FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+            + " JOIN pg_sequence s ON s.seqrelid = c.oid"
+            + " LEFT JOIN pg_depend d ON d.classid = 'pg_class'::regclass AND d.objid = c.oid"
+            + " AND d.refclassid = 'pg_class'::regclass AND d.deptype IN ('a', 'i')"
+            + " AND d.refobjsubid > 0"
+            + " LEFT JOIN pg_class t ON t.oid = d.refobjid"
+            + " LEFT JOIN pg_namespace tn ON tn.oid = t.relnamespace"
+            + " LEFT JOIN pg_attribute a ON a.attrelid = t.oid AND a.attnum = d.refobjsubid"
+            + " WHERE c.relpersistence <> 't' AND "
+            + PostgresqlCatalog.USER_SCHEMA
+            + " AND NOT EXISTS (SELECT FROM pg_depend e WHERE e.classid = 'pg_class'::regclass"
+            + " AND e.objid = c.oid AND e.deptype = 'e')"
+            + " AND has_sequence_privilege(c.oid, 'SELECT')"
+            + " ORDER BY 1",
+        row -> {
+          String schema = row.getString(2);
+          bare.add(
+              new Counter(
+                  row.getString(1),
+                  schema.equals(home) ? "" : schema,
+                  row.getString(3),
+                  row.getString(4),
+                  row.getLong(5),
+                  0,
+                  false));
+        });
+    List<Counter> counters = new ArrayList<>();
+    for (int start = 0; start < bare.size(); start += AT_ONCE) {
+      positions(session, bare.subList(start, Math.min(bare.size(), start + AT_ONCE)), counters);
+    }
+    return counters;
+  }
+
+  private static void positions(Session session, List<Counter> some, List<Counter> into)
+      throws SQLException {
+    List<String> parts = new ArrayList<>();
+    for (int i = 0; i < some.size(); i++) {
+      parts.add("SELECT " + i + ", last_value, is_called FROM " + some.get(i).name);
+    }
+    session.query(
+        String.join(" UNION ALL ", parts) + " ORDER BY 1",
+        row -> {
+          Counter counter = some.get(row.getInt(1));
+          into.add(
+              new Counter(
+                  counter.name,
+                  counter.tableSchema,
+                  counter.table,
+                  counter.column,
+                  counter.increment,
+                  row.getLong(2),
+                  row.getBoolean(3)));
+        });
+  }
+}

@@ -1,0 +1,241 @@
+package yemble.jdbc.postgresql;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalInt;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import yemble.core.problem.Problem;
+import yemble.core.schema.Column;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+
+/**
+ * Tables that the team's migrations have made. They are compared with the source's before a row is
+ * copied. Foreign keys and triggers are taken off while rows come in, and put back as they were;
+ * both in the load's transaction, so that whatever ends the load ends with all of them in place.
+ */
+final class FoundTables implements LoadedTables {
+  private static final List<String> WHOLE = List.of("smallint", "integer", "bigint", "numeric");
+  private static final Pattern SIZED = Pattern.compile("(.*)\\((\\d+)\\)(.*)");
+
+  private final Session session;
+  private final Schema schema;
+  private final List<String> emptied;
+  private final PostgresqlCatalog catalog;
+  private final List<String> putBack = new ArrayList<>();
+  private String doing = "";
+
+  /**
+   * @param emptied the tables whose rows go first
+   * @throws Problem of type REFUSED if the tables cannot take the source's rows
+   */
+  FoundTables(Session session, Schema schema, List<String> emptied) {
+    this.session = session;
+    this.schema = schema;
+    this.emptied = emptied;
+    try {
+      this.catalog = new PostgresqlCatalog(session);
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "the catalog cannot be read", session.description());
+    }
+    compare();
+  }
+
+  private void compare() {
+    List<String> faults = new ArrayList<>();
+    for (Table table : schema.tables()) {
+      Storage found = catalog.storage(table.name());
+      if (found == null) {
+        faults.add("the table " + table.name() + " is missing");
+      } else {
+        compare(table, found.table(), faults);
+      }
+    }
+    if (!faults.isEmpty()) {
+      throw Problem.refused("the target's tables cannot take the source's rows")
+          .at(session.description())
+          .because("\n    " + String.join("\n    ", faults))
+          .remedy("bring the migrations of source and target to the same version");
+    }
+  }
+
+  private void compare(Table source, Table found, List<String> faults) {
+    for (Column column : source.written()) {
+      String name = source.name(column).toString();
+      Column there = found.column(column.name()).orElse(null);
+      if (there == null) {
+        faults.add(name + " is missing");
+      } else if (there.generated()) {
+        faults.add(name + " is generated");
+      } else if (!takes(there.type(), column.type())) {
+        faults.add(name + " is narrower: " + there.type() + ", not " + column.type());
+      } else if (column.nullable() && !there.nullable()) {
+        faults.add(name + " must not be NULL");
+      }
+    }
+    try {
+      session.query(
+          "SELECT a.attname FROM pg_attribute a WHERE a.attrelid = "
+              + catalog.storage(found.name()).oid()
+              + " AND a.attnum > 0 AND NOT a.attisdropped AND a.attnotnull AND NOT a.atthasdef"
+              + " AND a.attidentity = '' ORDER BY a.attnum",
+          row -> {
+            if (source.column(row.getString(1)).isEmpty()) {
+              faults.add(
+                  found.name()
+                      + "."
+                      + row.getString(1)
+                      + " is not in the source, must not be NULL and has no default");
+            }
+          });
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "the catalog cannot be read", session.description());
+    }
+  }
+
+  /** Whether a column of type {@code wide} takes every value of type {@code narrow}. */
+  static boolean takes(String wide, String narrow) {
+    if (wide.equals(narrow) || wide.equals("text") && narrow.startsWith("character")) {
+      return true;
+    }
+    if (WHOLE.contains(wide) && WHOLE.contains(narrow)) {
+      return WHOLE.indexOf(wide) > WHOLE.indexOf(narrow);
+    }
+    Matcher to = SIZED.matcher(wide);
+    Matcher from = SIZED.matcher(narrow);
+    OptionalInt size =
+        to.matches() ? OptionalInt.of(Integer.parseInt(to.group(2))) : OptionalInt.empty();
+    if (from.matches()) {
+      String bare = from.group(1) + from.group(3);
+      return size.isPresent()
+          ? bare.equals(to.group(1) + to.group(3))
+              && size.getAsInt() >= Integer.parseInt(from.group(2))
+          : bare.equals(wide);
+    }
+    return wide.equals("double precision") && narrow.equals("real");
+  }
+
+  private String oids() {
+    return schema.tables().stream()
+        .map(table -> Long.toString(catalog.storage(table.name()).oid()))
+        .collect(Collectors.joining(", "));
+  }
+
+  @Override
+  public void prepare() throws SQLException {
+    List<String> takenOff = new ArrayList<>();
+    session.query(
+        "SELECT format('ALTER TABLE %s DROP CONSTRAINT %I', k.conrelid::regclass, k.conname),"
+            + " format('ALTER TABLE %s ADD CONSTRAINT %I %s', k.conrelid::regclass, k.conname,"
+            + " pg_get_constraintdef(k.oid, true)), obj_description(k.oid, 'pg_constraint'),"
+            + " format('COMMENT ON CONSTRAINT %I ON %s IS ', k.conname, k.conrelid::regclass)"
+            + " FROM pg_constraint k WHERE k.contype = 'f' AND k.conparentid = 0"
+            + " AND (k.conrelid IN (@) OR k.confrelid IN (@)) ORDER BY k.oid".replace("@", oids()),
+        row -> {
+          takenOff.add(row.getString(1));
+          putBack.add(row.getString(2));
+          if (row.getString(3) != null) {
+            putBack.add(row.getString(4) + Sql.literal(row.getString(3)));
+          }
+        });
+    session.query(
+        "SELECT format('ALTER TABLE %s DISABLE TRIGGER %I', t.tgrelid::regclass, t.tgname),"
+            + " format('ALTER TABLE %s ENABLE%s TRIGGER %I', t.tgrelid::regclass,"
+            + " CASE t.tgenabled WHEN 'A' THEN ' ALWAYS' WHEN 'R' THEN ' REPLICA' ELSE '' END,"
+            + " t.tgname) FROM pg_trigger t WHERE NOT t.tgisinternal AND t.tgparentid = 0"
+            + " AND t.tgenabled <> 'D' AND t.tgrelid IN (@)".replace("@", oids()),
+        row -> {
+          takenOff.add(row.getString(1));
+          putBack.add(row.getString(2));
+        });
+    for (String statement : takenOff) {
+      doing = statement;
+      session.execute(statement);
+    }
+    if (!emptied.isEmpty()) {
+      doing = "TRUNCATE";
+      session.execute("TRUNCATE " + String.join(", ", emptied));
+    }
+  }
+
+  @Override
+  public String copyInto(Table table) {
+    return "COPY "
+        + catalog.storage(table.name()).relation()
+        + " ("
+        + Sql.quoted(table.written().stream().map(Column::name).toList())
+        + ") FROM STDIN";
+  }
+
+  @Override
+  public void complete(Reader source) throws SQLException {
+    for (String statement : putBack) {
+      doing = statement;
+      session.execute(statement);
+    }
+    continueSequences(source);
+    List<String> views = new ArrayList<>();
+    session.query(
+        "SELECT c.oid::regclass::text FROM pg_class c JOIN pg_namespace n"
+            + " ON n.oid = c.relnamespace WHERE c.relkind = 'm' AND c.relispopulated AND "
+            + PostgresqlCatalog.USER_SCHEMA
+            + " ORDER BY c.oid",
+        row -> views.add(row.getString(1)));
+    for (String view : views) {
+      doing = view;
+      session.execute("REFRESH MATERIALIZED VIEW " + view);
+    }
+    for (Table table : schema.tables()) {
+      doing = "statistics of " + table.name();
+      session.execute("ANALYZE " + catalog.storage(table.name()).relation());
+    }
+  }
+
+  /** Counters go on behind the keys that are in use; RESTART, unlike setval, can be undone. */
+  private void continueSequences(Reader source) throws SQLException {
+    Map<yemble.core.name.TableName, Long> positions = source.counters();
+    for (Counter counter : Counter.read(session, catalog.home())) {
+      Table table =
+          counter.table().isEmpty()
+              ? null
+              : schema.table(
+                  new yemble.core.name.TableName(counter.tableSchema(), counter.table()));
+      if (table == null || counter.increment() < 0) {
+        continue;
+      }
+      doing = counter.name();
+      String most =
+          session.one(
+              "SELECT max("
+                  + Sql.quoted(counter.column())
+                  + ")::bigint FROM "
+                  + Sql.quoted(table.name()));
+      long used =
+          Math.max(
+              positions.getOrDefault(table.name(), 0L), most == null ? 0 : Long.parseLong(most));
+      if (used > 0) {
+        session.execute(
+            "ALTER SEQUENCE " + counter.name() + " RESTART WITH " + (used + counter.increment()));
+      }
+    }
+  }
+
+  @Override
+  public List<String> made() throws SQLException {
+    List<String> made = new ArrayList<>();
+    for (Table table : schema.tables()) {
+      made.add(session.one("SELECT " + catalog.storage(table.name()).oid() + "::regclass"));
+    }
+    return made;
+  }
+
+  @Override
+  public String doing() {
+    return doing;
+  }
+}

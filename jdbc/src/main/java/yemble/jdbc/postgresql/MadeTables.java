@@ -1,0 +1,174 @@
+package yemble.jdbc.postgresql;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import yemble.core.name.TableName;
+import yemble.core.problem.Problem;
+import yemble.core.schema.Schema;
+import yemble.core.schema.SchemaObject;
+import yemble.core.schema.SchemaObject.Type;
+import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+
+/**
+ * Tables that the load makes as they are in the source: they first, then their rows, then keys,
+ * indexes and everything else. Rows come in frozen and, where the server may, without the log.
+ */
+final class MadeTables implements LoadedTables {
+  private final Session session;
+  private final Schema schema;
+  private final List<String> drops;
+  private final List<SchemaObject> before;
+  private final List<SchemaObject> after;
+  private Set<String> foreign = Set.of();
+  private PostgresqlCatalog catalog;
+  private String doing = "";
+
+  /**
+   * @param drops what is removed first: what follows DROP
+   */
+  MadeTables(Session session, Schema schema, List<String> drops) {
+    this.session = session;
+    this.schema = schema;
+    this.drops = drops;
+    List<SchemaObject> objects = schema.objects().stream().filter(SchemaObject::carried).toList();
+    int rows = 0;
+    for (int i = 0; i < objects.size(); i++) {
+      Type type = objects.get(i).type();
+      if (type == Type.TABLE || type == Type.ATTRIBUTE) {
+        rows = i + 1;
+      }
+    }
+    this.before = objects.subList(0, rows);
+    this.after = objects.subList(rows, objects.size());
+  }
+
+  @Override
+  public void prepare() throws SQLException {
+    session.execute("SET LOCAL check_function_bodies = off");
+    session.execute("SET LOCAL maintenance_work_mem = '256MB'");
+    Set<String> others = rest();
+    for (String drop : drops) {
+      doing = drop;
+      session.execute("DROP " + drop.replaceFirst("^([A-Z ]+) ", "$1 IF EXISTS ") + " CASCADE");
+    }
+    foreign = rest();
+    others.removeAll(foreign);
+    others.removeAll(namesOf(drops));
+    if (!others.isEmpty()) {
+      throw Problem.refused("what would be replaced is needed by what Yemble did not make")
+          .at(session.description())
+          .because("these would go with it: " + String.join(", ", others))
+          .remedy("drop them yourself, then run the same command again");
+    }
+    String home = session.one("SELECT current_schema()");
+    session.execute("SET LOCAL search_path = " + Sql.quoted(home));
+    make(before);
+    catalog = new PostgresqlCatalog(session);
+  }
+
+  private static Set<String> namesOf(List<String> drops) {
+    Set<String> names = new TreeSet<>();
+    drops.forEach(drop -> names.add(drop.replaceFirst("^[A-Z ]+ ", "")));
+    return names;
+  }
+
+  /** What the target holds, constraints of tables included, by name. */
+  private Set<String> rest() throws SQLException {
+    Set<String> rest = new TreeSet<>();
+    Map<String, String> content = PostgresqlTarget.content(session);
+    Set<String> dropped = namesOf(drops);
+    content.forEach(
+        (name, drop) -> {
+          if (!drops.contains(drop)) {
+            rest.add(name);
+          }
+        });
+    session.query(
+        "SELECT k.conname, k.conrelid::regclass::text FROM pg_constraint k"
+            + " JOIN pg_namespace n ON n.oid = k.connamespace WHERE k.conrelid <> 0 AND "
+            + PostgresqlCatalog.USER_SCHEMA,
+        row -> {
+          if (content.containsKey(row.getString(2)) && !dropped.contains(row.getString(2))) {
+            rest.add(row.getString(2) + "." + row.getString(1));
+          }
+        });
+    return rest;
+  }
+
+  private void make(List<SchemaObject> objects) throws SQLException {
+    for (SchemaObject object : objects) {
+      doing = object.type() + " " + object.name();
+      session.execute(object.definition());
+    }
+  }
+
+  @Override
+  public String copyInto(Table table) {
+    Storage storage = catalog.storage(table.name());
+    return "COPY "
+        + storage.relation()
+        + " ("
+        + Sql.quoted(table.written().stream().map(c -> c.name()).toList())
+        + ") FROM STDIN"
+        + (storage.partitioned() ? "" : " WITH (FREEZE)");
+  }
+
+  @Override
+  public void complete(Reader source) throws SQLException {
+    make(after);
+    if (source instanceof PostgresqlReader reader) {
+      doing = "sequences";
+      continueSequences(reader);
+    }
+    for (Table table : schema.tables()) {
+      doing = "statistics of " + table.name();
+      session.execute("ANALYZE " + Sql.quoted(table.name()));
+    }
+  }
+
+  /** Sequences stand where they do in the source, but never below the keys that are in use. */
+  private void continueSequences(PostgresqlReader source) throws SQLException {
+    List<String> settings = new ArrayList<>();
+    for (Counter counter : Counter.read(source.snapshot().free(), source.catalog().home())) {
+      String position = Long.toString(counter.position());
+      String called = Boolean.toString(counter.called());
+      Table table =
+          counter.table().isEmpty()
+              ? null
+              : schema.table(new TableName(counter.tableSchema(), counter.table()));
+      if (table != null && counter.increment() > 0) {
+        String most =
+            "(SELECT max("
+                + Sql.quoted(counter.column())
+                + ")::bigint FROM "
+                + Sql.quoted(table.name())
+                + ")";
+        called = "(" + called + " OR coalesce(" + most + " >= " + position + ", false))";
+        position = "greatest(" + position + ", " + most + ")";
+      }
+      settings.add("setval(" + Sql.literal(counter.name()) + ", " + position + ", " + called + ")");
+    }
+    for (int start = 0; start < settings.size(); start += 100) {
+      session.execute(
+          "SELECT "
+              + String.join(", ", settings.subList(start, Math.min(settings.size(), start + 100))));
+    }
+  }
+
+  @Override
+  public List<String> made() throws SQLException {
+    List<String> made = new ArrayList<>(PostgresqlTarget.content(session).keySet());
+    made.removeAll(foreign);
+    return made;
+  }
+
+  @Override
+  public String doing() {
+    return doing;
+  }
+}

@@ -1,0 +1,82 @@
+package yemble.jdbc.postgresql;
+
+import java.sql.SQLException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+import yemble.core.store.Remark;
+import yemble.core.store.Target;
+
+/** PostgreSQL: a database is named by {@code jdbc:postgresql://HOST:PORT/DATABASE}. */
+public final class PostgresqlEngine implements Engine {
+  @Override
+  public boolean accepts(String url) {
+    return Login.accepts(url);
+  }
+
+  @Override
+  public Reader open(Address address) {
+    Login login = new Login(address);
+    Snapshot snapshot = new Snapshot(login);
+    try {
+      return new PostgresqlReader(snapshot, login.description(), true);
+    } catch (RuntimeException e) {
+      snapshot.close();
+      throw e;
+    }
+  }
+
+  @Override
+  public Target target(Address address) {
+    return new PostgresqlTarget(new Login(address));
+  }
+
+  @Override
+  public Witness witness(Address address) {
+    return new Witness() {
+      @Override
+      public boolean unchanged(Reader reader) {
+        return reader instanceof PostgresqlReader source && source.snapshot().wroteNothing();
+      }
+
+      @Override
+      public String method() {
+        return "read-only sessions; the server gave none of them a transaction that could write";
+      }
+    };
+  }
+
+  @Override
+  public List<Remark> examine(Address address, boolean written) {
+    return new PostgresqlExamination(new Login(address)).remarks(written);
+  }
+
+  @Override
+  public List<String> mend(Address address) {
+    // A load is one transaction: what ends it before its commit leaves nothing behind.
+    return List.of();
+  }
+
+  @Override
+  public Map<String, String> databases(Address server) {
+    Login login = new Login(server);
+    Map<String, String> databases = new LinkedHashMap<>();
+    try (Session session = login.connect(true)) {
+      session.query(
+          "SELECT d.datname, pg_encoding_to_char(d.encoding), pg_get_userbyid(d.datdba),"
+              + " CASE WHEN has_database_privilege(d.oid, 'CONNECT')"
+              + " THEN pg_size_pretty(pg_database_size(d.oid)) ELSE 'may not be connected to' END"
+              + " FROM pg_database d WHERE NOT d.datistemplate AND d.datallowconn"
+              + " ORDER BY d.datname",
+          row ->
+              databases.put(
+                  row.getString(1),
+                  row.getString(4) + ", " + row.getString(2) + ", owned by " + row.getString(3)));
+      return databases;
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "the server's databases cannot be read", login.place());
+    }
+  }
+}

@@ -1,0 +1,275 @@
+package yemble.jdbc.postgresql;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import yemble.core.problem.Problem;
+import yemble.core.store.Mark;
+import yemble.core.store.Remark;
+
+/** Looks at a PostgreSQL database, changing nothing. */
+final class PostgresqlExamination {
+  private static final int OLDEST = 130_000;
+  private static final int NEWEST = 190_000;
+  private static final int SHOWN = 5;
+
+  private final Login login;
+  private final List<Remark> remarks = new ArrayList<>();
+
+  PostgresqlExamination(Login login) {
+    this.login = login;
+  }
+
+  List<Remark> remarks(boolean written) {
+    try (Session session = login.connect(!written)) {
+      session.execute("BEGIN ISOLATION LEVEL REPEATABLE READ");
+      server(session);
+      if (written) {
+        target(session);
+      } else {
+        source(session);
+      }
+    } catch (SQLException e) {
+      problem(PostgresqlErrors.of(e, "the database cannot be examined", login.place()));
+    } catch (Problem problem) {
+      problem(problem);
+    }
+    return remarks;
+  }
+
+  private void problem(Problem problem) {
+    remarks.add(
+        Remark.problem(
+            "reachable",
+            problem.what()
+                + (problem.why().isEmpty() ? "" : ": " + problem.why())
+                + (problem.remedy().isEmpty() ? "" : "; " + problem.remedy())));
+  }
+
+  private void server(Session session) throws SQLException {
+    session.query(
+        "SELECT current_user, pg_size_pretty(pg_database_size(current_database())),"
+            + " current_setting('server_version'), pg_encoding_to_char(d.encoding), d.datcollate,"
+            + " pg_is_in_recovery(), round(extract(epoch FROM clock_timestamp()) * 1000)::bigint,"
+            + " current_schema(), current_setting('is_superuser')"
+            + " FROM pg_database d WHERE d.datname = current_database()",
+        row -> {
+          remarks.add(
+              Remark.ok(
+                  "reachable",
+                  login.place()
+                      + " as "
+                      + row.getString(1)
+                      + (row.getString(9).equals("on") ? " (superuser)" : "")
+                      + ", "
+                      + row.getString(2)));
+          version(session, row.getString(3) + ", " + row.getString(4) + ", " + row.getString(5));
+          if (row.getString(4).equals("SQL_ASCII")) {
+            remarks.add(
+                Remark.warning(
+                    "encoding",
+                    "SQL_ASCII says nothing of the bytes; they are carried as they are"));
+          }
+          clock(row.getLong(7));
+          remarks.add(
+              row.getString(8) == null
+                  ? Remark.problem(
+                      "schema",
+                      "no schema of the search path exists; name one: ?currentSchema=NAME")
+                  : Remark.ok(
+                      "home", "tables of schema " + row.getString(8) + " go by their bare names"));
+          if (row.getBoolean(6)) {
+            remarks.add(Remark.ok("replica", "yes: it follows another server"));
+          }
+        });
+    remarks.add(Remark.ok("identity", Identity.of(session, login).toString()));
+  }
+
+  private void version(Session session, String text) {
+    int version = session.serverVersion();
+    remarks.add(
+        version < OLDEST
+            ? Remark.problem("version", "PostgreSQL " + text + "; at least 13 is needed")
+            : version >= NEWEST
+                ? Remark.warning("version", "PostgreSQL " + text + "; tried up to 18")
+                : Remark.ok("version", "PostgreSQL " + text));
+  }
+
+  private void clock(long milliseconds) {
+    long off = Math.abs(milliseconds - System.currentTimeMillis()) / 1000;
+    remarks.add(
+        off < 60
+            ? Remark.ok("clock", "agrees with this machine's")
+            : Remark.warning("clock", off + " seconds apart from this machine's"));
+  }
+
+  private void source(Session session) throws SQLException {
+    readOnly(session);
+    session.execute("ROLLBACK");
+    session.execute("BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY");
+    rights(session);
+    Snapshot snapshot = new Snapshot(session);
+    PostgresqlReader reader = new PostgresqlReader(snapshot, login.description(), true);
+    long keyless = reader.schema().tables().stream().filter(t -> t.primaryKey().isEmpty()).count();
+    remarks.add(
+        Remark.ok(
+            "schema",
+            reader.schema().tables().size()
+                + " tables, "
+                + reader.schema().tables().stream().mapToInt(t -> t.columns().size()).sum()
+                + " columns, "
+                + reader.schema().foreignKeys().size()
+                + " foreign keys"
+                + (keyless > 0
+                    ? ", " + keyless + (keyless == 1 ? " table" : " tables") + " without a key"
+                    : "")));
+    List<String> left =
+        reader.schema().objects().stream()
+            .filter(object -> !object.carried())
+            .map(object -> described(object.type().toString(), object.name()))
+            .toList();
+    if (!left.isEmpty()) {
+      remarks.add(Remark.warning("schema", "not carried over: " + named(left)));
+    }
+  }
+
+  private static String described(String type, String name) {
+    return type.equals("other") ? name : type + " " + name;
+  }
+
+  private void readOnly(Session session) {
+    try {
+      session.execute("CREATE TABLE yemble_probe (x integer)");
+      remarks.add(
+          Remark.problem("read only", "the connection can write: do not go on, and report this"));
+    } catch (SQLException refused) {
+      remarks.add(
+          "25006".equals(refused.getSQLState())
+              ? Remark.ok("read only", "a write was tried and refused by the server")
+              : Remark.warning(
+                  "read only",
+                  "a write was refused, but for another reason (SQLSTATE "
+                      + refused.getSQLState()
+                      + ")"));
+    }
+  }
+
+  private void rights(Session session) throws SQLException {
+    List<String> closed = new ArrayList<>();
+    List<String> hidden = new ArrayList<>();
+    session.query(
+        "SELECT c.oid::regclass::text, has_table_privilege(c.oid, 'SELECT')"
+            + " AND has_schema_privilege(n.oid, 'USAGE'), row_security_active(c.oid)"
+            + " OR (c.relrowsecurity AND NOT pg_has_role(c.relowner, 'USAGE') AND NOT"
+            + " (SELECT rolbypassrls OR rolsuper FROM pg_roles WHERE rolname = current_user))"
+            + " FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+            + " WHERE c.relkind IN ('r', 'p') AND NOT c.relispartition AND "
+            + PostgresqlCatalog.USER_SCHEMA
+            + " ORDER BY 1",
+        row -> {
+          if (!row.getBoolean(2)) {
+            closed.add(row.getString(1));
+          } else if (row.getBoolean(3)) {
+            hidden.add(row.getString(1));
+          }
+        });
+    remarks.add(
+        closed.isEmpty()
+            ? Remark.ok("rights", "every table may be read")
+            : Remark.problem("rights", "no SELECT on " + named(closed) + ": grant it"));
+    if (!hidden.isEmpty()) {
+      remarks.add(
+          Remark.problem(
+              "rights",
+              "row level security would hide rows of "
+                  + named(hidden)
+                  + ": give the account BYPASSRLS; with row_security = off a read fails, and never"
+                  + " leaves rows out"));
+    }
+  }
+
+  private void target(Session session) throws SQLException {
+    session.query(
+        "SELECT has_database_privilege(current_database(), 'CREATE'),"
+            + " has_schema_privilege(current_schema(), 'CREATE')",
+        row -> {
+          remarks.add(
+              row.getBoolean(1)
+                  ? Remark.ok("writable", "schemas may be made")
+                  : Remark.problem(
+                      "writable",
+                      "no right to make schemas, where Yemble keeps its mark: GRANT CREATE ON"
+                          + " DATABASE"));
+          if (!row.getBoolean(2)) {
+            remarks.add(
+                Remark.problem(
+                    "writable", "no right to make tables in its schema: GRANT CREATE ON SCHEMA"));
+          }
+        });
+    List<String> others = new ArrayList<>();
+    session.query(
+        "SELECT c.oid::regclass::text FROM pg_class c"
+            + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE c.relkind IN ('r', 'p')"
+            + " AND NOT pg_has_role(c.relowner, 'USAGE') AND "
+            + PostgresqlCatalog.USER_SCHEMA
+            + " ORDER BY 1",
+        row -> others.add(row.getString(1)));
+    if (!others.isEmpty()) {
+      remarks.add(
+          Remark.warning(
+              "rights",
+              "owned by others, so keys cannot be taken off and the tables not replaced: "
+                  + named(others)));
+    }
+    try (PostgresqlTarget target = new PostgresqlTarget(login)) {
+      content(target);
+      target.warnings().forEach(warning -> remarks.add(Remark.warning("passed on", warning)));
+    }
+    session.query(
+        "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database()"
+            + " AND application_name = 'Yemble' AND state LIKE 'idle in transaction%'"
+            + " AND pid <> pg_backend_pid()",
+        row -> {
+          if (row.getLong(1) > 0) {
+            remarks.add(
+                Remark.warning(
+                    "at work",
+                    "a run is loading it, or was cut off and the server has not noticed yet;"
+                        + " nothing of it is visible before its commit"));
+          }
+        });
+  }
+
+  private void content(PostgresqlTarget target) {
+    if (target.content().isEmpty()) {
+      remarks.add(Remark.ok("content", "empty"));
+    } else if (target.mark().isPresent()) {
+      Mark mark = target.mark().get();
+      remarks.add(
+          Remark.ok(
+              "content",
+              String.format(
+                  Locale.ROOT,
+                  "%,d rows loaded by %s with %s, job %s from %s",
+                  mark.rows(),
+                  mark.by(),
+                  mark.tool(),
+                  mark.job(),
+                  mark.source())));
+    } else {
+      remarks.add(
+          Remark.warning(
+              "content",
+              "holds what Yemble did not make ("
+                  + named(target.content())
+                  + "); a load refuses names it needs"));
+    }
+  }
+
+  private static String named(List<String> names) {
+    int shown = Math.min(SHOWN, names.size());
+    String list = String.join(", ", names.subList(0, shown));
+    return names.size() > shown ? list + " and " + (names.size() - shown) + " more" : list;
+  }
+}

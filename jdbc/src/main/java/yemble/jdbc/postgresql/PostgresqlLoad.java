@@ -1,0 +1,125 @@
+package yemble.jdbc.postgresql;
+
+import java.sql.SQLException;
+import java.util.List;
+import java.util.function.LongConsumer;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.store.CellChange;
+import yemble.core.store.Load;
+import yemble.core.store.Mark;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+
+/**
+ * A load in one transaction: structure, rows, keys, proof. Whoever looks at the target sees the old
+ * content until the commit, and a process that is killed leaves nothing behind, as the server rolls
+ * its transaction back.
+ */
+final class PostgresqlLoad implements Load {
+  private final Login login;
+  private final Session session;
+  private final LoadedTables tables;
+  private boolean committed;
+
+  PostgresqlLoad(Login login, Session session, LoadedTables tables) {
+    this.login = login;
+    this.session = session;
+    this.tables = tables;
+    try {
+      session.execute("BEGIN");
+      tables.prepare();
+    } catch (SQLException e) {
+      close();
+      throw PostgresqlErrors.of(e, login.name() + " cannot be made ready", tables.doing());
+    } catch (RuntimeException e) {
+      close();
+      throw e;
+    }
+  }
+
+  @Override
+  public RowWriter rows(Table table) {
+    CopyWriter writer = new CopyWriter(session, tables.copyInto(table), table.name().toString());
+    return new RowWriter() {
+      private boolean failed;
+
+      @Override
+      public void write(long row, Object[] values) {
+        failed = true;
+        CopyText.Block block = writer.block();
+        for (int i = 0; i < values.length; i++) {
+          if (i > 0) {
+            block.raw('\t');
+          }
+          block.value(values[i]);
+        }
+        writer.endRow();
+        failed = false;
+      }
+
+      @Override
+      public void close() {
+        try (writer) {
+          if (!failed) {
+            writer.complete();
+          }
+        }
+      }
+    };
+  }
+
+  @Override
+  public boolean copy(
+      Reader source, Table table, RowSet rows, List<CellChange> changes, LongConsumer progress) {
+    if (!(source instanceof PostgresqlReader reader)) {
+      return false;
+    }
+    if (rows.isEmpty()) {
+      return true;
+    }
+    try (CopyWriter writer =
+        new CopyWriter(session, tables.copyInto(table), table.name().toString())) {
+      new MaskedCopy(reader, table, changes, writer, progress).copy(rows);
+      writer.complete();
+    }
+    return true;
+  }
+
+  @Override
+  public void finish(Schema schema, Reader source, Mark mark) {
+    try {
+      tables.complete(source);
+      PostgresqlTarget.writeMark(session, mark.with(tables.made()));
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(
+          e, "the structure of " + login.name() + " cannot be completed", tables.doing());
+    }
+  }
+
+  @Override
+  public Reader reader() {
+    return new PostgresqlReader(new Snapshot(session), "the new " + login.name(), false);
+  }
+
+  @Override
+  public void commit() {
+    try {
+      session.execute("COMMIT");
+      committed = true;
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be completed", login.place());
+    }
+  }
+
+  @Override
+  public void close() {
+    if (!committed) {
+      try {
+        session.execute("ROLLBACK");
+      } catch (SQLException ignored) {
+        // The server rolls back by itself when the connection goes.
+      }
+    }
+  }
+}

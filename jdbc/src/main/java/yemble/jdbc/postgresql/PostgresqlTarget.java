@@ -1,0 +1,261 @@
+package yemble.jdbc.postgresql;
+
+import java.security.SecureRandom;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import yemble.core.problem.Problem;
+import yemble.core.project.Structure;
+import yemble.core.schema.Schema;
+import yemble.core.schema.SchemaObject;
+import yemble.core.schema.Table;
+import yemble.core.store.Load;
+import yemble.core.store.Mark;
+import yemble.core.store.Reader;
+import yemble.core.store.Target;
+
+/** A PostgreSQL database as it stands before a load. */
+final class PostgresqlTarget implements Target {
+  private static final String MARK = PostgresqlCatalog.OWN_SCHEMA + ".mark";
+
+  private final Login login;
+  private final Session session;
+  private final Map<String, String> content;
+  private final Mark mark;
+
+  PostgresqlTarget(Login login) {
+    this.login = login;
+    this.session = login.connect(false);
+    try {
+      this.content = content(session);
+      this.mark = readMark(session);
+    } catch (SQLException e) {
+      session.close();
+      throw PostgresqlErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+  }
+
+  Session session() {
+    return session;
+  }
+
+  /**
+   * What a database holds, by name, each with what follows DROP to remove it. Names are those that
+   * a statement of the connection uses.
+   */
+  static Map<String, String> content(Session session) throws SQLException {
+    Map<String, String> content = new LinkedHashMap<>();
+    session.query(
+        "SELECT c.oid::regclass::text, CASE c.relkind WHEN 'v' THEN 'VIEW '"
+            + " WHEN 'm' THEN 'MATERIALIZED VIEW ' WHEN 'S' THEN 'SEQUENCE '"
+            + " WHEN 'f' THEN 'FOREIGN TABLE ' ELSE 'TABLE ' END || c.oid::regclass"
+            + " FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+            + " WHERE c.relkind IN ('r', 'p', 'v', 'm', 'S', 'f') AND c.relpersistence <> 't'"
+            + " AND NOT c.relispartition AND "
+            + PostgresqlCatalog.USER_SCHEMA
+            + " AND "
+            + TypeStatements.ownObject("pg_class", "c.oid")
+            + " AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.classid = 'pg_class'::regclass"
+            + " AND d.objid = c.oid AND d.deptype IN ('a', 'i') AND c.relkind = 'S')"
+            + " ORDER BY c.relkind IN ('v', 'm') DESC, 1",
+        row -> content.put(row.getString(1), row.getString(2)));
+    session.query(
+        "SELECT 'type ' || format_type(t.oid, NULL), 'TYPE ' || format_type(t.oid, NULL)"
+            + " FROM pg_type t JOIN pg_namespace n ON n.oid = t.typnamespace"
+            + " LEFT JOIN pg_class c ON c.oid = t.typrelid"
+            + " WHERE t.typtype IN ('e', 'd', 'c', 'r') AND coalesce(c.relkind, 'c') = 'c' AND "
+            + PostgresqlCatalog.USER_SCHEMA
+            + " AND "
+            + TypeStatements.ownObject("pg_type", "t.oid")
+            + " UNION ALL SELECT 'function ' || p.oid::regprocedure, CASE p.prokind"
+            + " WHEN 'a' THEN 'AGGREGATE ' ELSE 'ROUTINE ' END || p.oid::regprocedure"
+            + " FROM pg_proc p JOIN pg_namespace n ON n.oid = p.pronamespace WHERE "
+            + PostgresqlCatalog.USER_SCHEMA
+            + " AND "
+            + TypeStatements.ownObject("pg_proc", "p.oid")
+            + " AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.classid = 'pg_proc'::regclass"
+            + " AND d.objid = p.oid AND d.deptype = 'i')"
+            + " UNION ALL SELECT 'collation ' || c.oid::regcollation,"
+            + " 'COLLATION ' || c.oid::regcollation FROM pg_collation c"
+            + " JOIN pg_namespace n ON n.oid = c.collnamespace WHERE "
+            + PostgresqlCatalog.USER_SCHEMA
+            + " AND "
+            + TypeStatements.ownObject("pg_collation", "c.oid")
+            + " ORDER BY 1 DESC",
+        row -> content.put(row.getString(1), row.getString(2)));
+    return content;
+  }
+
+  static Mark readMark(Session session) throws SQLException {
+    if (session.one("SELECT to_regclass('" + MARK + "')") == null) {
+      return null;
+    }
+    Map<String, String> items = new HashMap<>();
+    List<String> made = new ArrayList<>();
+    session.query(
+        "SELECT item, value FROM " + MARK,
+        row -> {
+          if (row.getString(1).equals("made")) {
+            made.add(row.getString(2));
+          } else {
+            items.put(row.getString(1), row.getString(2));
+          }
+        });
+    return new Mark(
+        items.getOrDefault("tool", ""),
+        items.getOrDefault("job", ""),
+        items.getOrDefault("source", ""),
+        items.getOrDefault("by", ""),
+        items.getOrDefault("key", ""),
+        Long.parseLong(items.getOrDefault("rows", "0")),
+        made);
+  }
+
+  static void writeMark(Session session, Mark mark) throws SQLException {
+    session.execute("CREATE SCHEMA IF NOT EXISTS " + PostgresqlCatalog.OWN_SCHEMA);
+    session.execute("DROP TABLE IF EXISTS " + MARK);
+    session.execute("CREATE TABLE " + MARK + " (item text NOT NULL, value text NOT NULL)");
+    List<String> rows = new ArrayList<>();
+    rows.add(item("tool", mark.tool()));
+    rows.add(item("job", mark.job()));
+    rows.add(item("source", mark.source()));
+    rows.add(item("by", mark.by()));
+    rows.add(item("key", mark.key()));
+    rows.add(item("rows", Long.toString(mark.rows())));
+    mark.made().forEach(made -> rows.add(item("made", made)));
+    session.execute("INSERT INTO " + MARK + " VALUES " + String.join(", ", rows));
+  }
+
+  private static String item(String name, String value) {
+    return "(" + Sql.literal(name) + ", " + Sql.literal(value) + ")";
+  }
+
+  @Override
+  public String description() {
+    return login.description();
+  }
+
+  @Override
+  public String identity() {
+    return Identity.of(session, login).toString();
+  }
+
+  @Override
+  public Relation relation(Reader source) {
+    if (!(source instanceof PostgresqlReader reader)) {
+      return Relation.APART;
+    }
+    long number = new SecureRandom().nextLong();
+    Session other = reader.snapshot().first();
+    try {
+      other.one("SELECT pg_advisory_xact_lock_shared(" + number + ")");
+      String seen =
+          session.one(
+              "SELECT bool_or(l.database = d.oid) FROM pg_locks l, pg_database d"
+                  + " WHERE d.datname = current_database() AND l.locktype = 'advisory'"
+                  + " AND l.objsubid = 1 AND l.classid::bigint = "
+                  + (number >>> 32)
+                  + " AND l.objid::bigint = "
+                  + (number & 0xffffffffL));
+      if (seen != null) {
+        return seen.equals("t") ? Relation.SAME : Relation.APART;
+      }
+      boolean alike = Identity.of(session, login).sharesSystemWith(Identity.of(other, login));
+      return alike ? Relation.TWIN : Relation.APART;
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "source and target cannot be told apart", login.place());
+    }
+  }
+
+  @Override
+  public List<String> content() {
+    return List.copyOf(content.keySet());
+  }
+
+  @Override
+  public Optional<Mark> mark() {
+    return Optional.ofNullable(mark);
+  }
+
+  @Override
+  public List<String> inTheWay(Schema schema) {
+    Set<String> needed = new HashSet<>();
+    if (schema.objects().isEmpty()) {
+      schema.tables().forEach(table -> needed.add(present(table)));
+    }
+    for (SchemaObject object : schema.objects()) {
+      if (object.carried()) {
+        needed.add(object.name());
+        needed.add(object.type().toString() + " " + object.name());
+      }
+    }
+    return content.keySet().stream().filter(needed::contains).toList();
+  }
+
+  @Override
+  public List<String> filled(Schema schema) {
+    List<String> filled = new ArrayList<>();
+    for (Table table : schema.tables()) {
+      String name = present(table);
+      if (!name.isEmpty()
+          && one("SELECT 1 FROM " + Sql.quoted(table.name()) + " LIMIT 1") != null) {
+        filled.add(name);
+      }
+    }
+    return filled;
+  }
+
+  /** The name by which the catalog speaks of a table; empty if there is none. */
+  private String present(Table table) {
+    String name = one("SELECT to_regclass(" + Sql.literal(Sql.quoted(table.name())) + ")");
+    return name == null ? "" : name;
+  }
+
+  private String one(String sql) {
+    try {
+      return session.one(sql);
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+  }
+
+  @Override
+  public List<String> warnings() {
+    List<String> warnings = new ArrayList<>();
+    try {
+      session.query(
+          "SELECT 'the publication ' || quote_ident(pubname) || ' passes what is written on'"
+              + " FROM pg_publication UNION ALL SELECT count(*) || ' replicas get what is written'"
+              + " FROM pg_stat_replication HAVING count(*) > 0",
+          row -> warnings.add(row.getString(1)));
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return warnings;
+  }
+
+  @Override
+  public Load load(Schema schema, Structure structure, List<String> dropped) {
+    if (structure == Structure.EXISTING) {
+      return new PostgresqlLoad(login, session, new FoundTables(session, schema, dropped));
+    }
+    if (schema.objects().isEmpty()) {
+      throw Problem.usage("the source's structure cannot be made in PostgreSQL yet")
+          .at(login.description())
+          .remedy("let migrations make the tables, and write structure: existing");
+    }
+    List<String> drops = dropped.stream().map(content::get).toList();
+    return new PostgresqlLoad(login, session, new MadeTables(session, schema, drops));
+  }
+
+  @Override
+  public void close() {
+    session.close();
+  }
+}

@@ -1,0 +1,201 @@
+package yemble.jdbc.postgresql;
+
+import java.lang.ref.Reference;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import org.postgresql.PGConnection;
+import org.postgresql.copy.CopyIn;
+import org.postgresql.copy.CopyOut;
+import yemble.core.problem.Problem;
+
+/**
+ * One connection to a server. Values are written and read in one fixed form, whatever the server,
+ * the role or this machine have as their own: so the texts of equal values are equal on any two
+ * servers. Belongs to one thread.
+ */
+final class Session implements AutoCloseable {
+  private static final List<String> FORM =
+      List.of(
+          "DateStyle = 'ISO, YMD'",
+          "IntervalStyle = 'postgres'",
+          "TimeZone = 'UTC'",
+          "extra_float_digits = 3",
+          "bytea_output = 'hex'",
+          "lc_monetary = 'C'",
+          "standard_conforming_strings = on",
+          "client_min_messages = 'error'",
+          "statement_timeout = 0",
+          "idle_in_transaction_session_timeout = 0",
+          "lock_timeout = '10s'",
+          "row_security = off",
+          "synchronize_seqscans = off",
+          "jit = off",
+          "xmloption = 'content'");
+
+  private final Connection connection;
+  private final String description;
+  private boolean busy;
+
+  Session(Connection connection, String description) {
+    this.connection = connection;
+    this.description = description;
+  }
+
+  /** Sets the form of values; a session for reading can do nothing else afterwards. */
+  void prepare(boolean forReading) throws SQLException {
+    StringBuilder sql = new StringBuilder();
+    for (String setting : FORM) {
+      sql.append("SET ").append(setting).append(";");
+    }
+    if (forReading) {
+      sql.append("SET default_transaction_read_only = on;");
+      sql.append("SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY;");
+    }
+    execute(sql.toString());
+  }
+
+  String description() {
+    return description;
+  }
+
+  /** Whether rows are being read from it, so that it can be asked nothing else. */
+  boolean isBusy() {
+    return busy;
+  }
+
+  int serverVersion() {
+    try {
+      return Integer.parseInt(one("SHOW server_version_num"));
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "the server's version cannot be read", description);
+    }
+  }
+
+  void execute(String sql) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.setEscapeProcessing(false);
+      statement.execute(sql);
+    }
+  }
+
+  /** Sees the rows of a result. */
+  interface RowAction {
+    void accept(ResultSet row) throws SQLException;
+  }
+
+  /** Runs a query without parameters; its question marks are operators. */
+  void query(String sql, RowAction action) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.setEscapeProcessing(false);
+      try (ResultSet rows = statement.executeQuery(sql)) {
+        while (rows.next()) {
+          action.accept(rows);
+        }
+      }
+    }
+  }
+
+  /** Runs a query with parameters, all of them texts. */
+  void query(String sql, List<String> parameters, RowAction action) throws SQLException {
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      for (int i = 0; i < parameters.size(); i++) {
+        statement.setString(i + 1, parameters.get(i));
+      }
+      try (ResultSet rows = statement.executeQuery()) {
+        while (rows.next()) {
+          action.accept(rows);
+        }
+      }
+    }
+  }
+
+  /** The first value of the first row as text; null if it is NULL or there is no row. */
+  String one(String sql) throws SQLException {
+    String[] found = new String[1];
+    query(
+        sql,
+        row -> {
+          if (found[0] == null) {
+            found[0] = row.getString(1);
+          }
+        });
+    return found[0];
+  }
+
+  /**
+   * Has a statement parsed and not run; its question marks are operators.
+   *
+   * @return whether it asks for parameters
+   */
+  boolean parse(String sql) throws SQLException {
+    execute("PREPARE yemble_check AS " + sql);
+    String parameters =
+        one(
+            "SELECT cardinality(parameter_types) FROM pg_prepared_statements"
+                + " WHERE name = 'yemble_check'");
+    execute("DEALLOCATE yemble_check");
+    return !"0".equals(parameters);
+  }
+
+  /** Something that is undone if it fails, so that the transaction goes on. */
+  interface Attempt {
+    void run() throws SQLException;
+  }
+
+  /** Tries something; what it has done is undone if it fails. */
+  void attempt(Attempt attempt) throws SQLException {
+    execute("SAVEPOINT yemble_attempt");
+    try {
+      attempt.run();
+    } catch (SQLException e) {
+      execute("ROLLBACK TO SAVEPOINT yemble_attempt");
+      throw e;
+    }
+    execute("RELEASE SAVEPOINT yemble_attempt");
+  }
+
+  /** Sees a row of COPY's text: its bytes with the line feed at their end. */
+  interface LineAction {
+    void line(byte[] line) throws SQLException;
+  }
+
+  /** Reads all rows of {@code COPY … TO STDOUT}. */
+  void copyOut(String sql, LineAction action) throws SQLException {
+    busy = true;
+    try {
+      CopyOut copy = connection.unwrap(PGConnection.class).getCopyAPI().copyOut(sql);
+      try {
+        byte[] line = copy.readFromCopy();
+        while (line != null) {
+          action.line(line);
+          line = copy.readFromCopy();
+        }
+      } finally {
+        if (copy.isActive()) {
+          copy.cancelCopy();
+        }
+      }
+    } finally {
+      busy = false;
+      // The driver closes a connection that nothing refers to any more, a copy under way included.
+      Reference.reachabilityFence(connection);
+    }
+  }
+
+  CopyIn copyIn(String sql) throws SQLException {
+    return connection.unwrap(PGConnection.class).getCopyAPI().copyIn(sql);
+  }
+
+  @Override
+  public void close() {
+    try {
+      connection.close();
+    } catch (SQLException e) {
+      throw Problem.database("closing the connection failed").at(description).causedBy(e);
+    }
+  }
+}

@@ -1,0 +1,113 @@
+package yemble.jdbc;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+
+/** The engines that every engine's contract is tested on. */
+enum TestEngine {
+  SQLITE {
+    @Override
+    Connection connect(Path folder) throws SQLException {
+      try {
+        Files.createDirectories(folder);
+      } catch (IOException e) {
+        throw new UncheckedIOException(e);
+      }
+      Connection connection =
+          DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("test.db"));
+      run(connection, "PRAGMA journal_mode = OFF", "PRAGMA synchronous = OFF");
+      return connection;
+    }
+
+    @Override
+    Engine.Address address(Path folder, Connection connection) {
+      return new Engine.Address("test", "jdbc:sqlite:test.db", folder, "", "");
+    }
+
+    @Override
+    List<String> translated(String sql) {
+      return List.of(sql);
+    }
+  },
+
+  POSTGRESQL {
+    @Override
+    Connection connect(Path folder) throws SQLException {
+      String url = Shared.url();
+      Connection connection = TestServer.connect(url);
+      try (Statement statement = connection.createStatement()) {
+        statement.execute("DROP SCHEMA IF EXISTS public CASCADE");
+        statement.execute("CREATE SCHEMA public");
+        // Rows may refer to nothing, as they may in SQLite.
+        statement.execute("SET session_replication_role = replica");
+        statement.execute(
+            "CREATE COLLATION nocase (provider = icu, locale = 'und-u-ks-level2',"
+                + " deterministic = false)");
+      }
+      return connection;
+    }
+
+    @Override
+    Engine.Address address(Path folder, Connection connection) throws SQLException {
+      return TestServer.address("test", connection.getMetaData().getURL());
+    }
+
+    /** Without what SQLite alone knows; foreign keys may name tables that are made later. */
+    @Override
+    List<String> translated(String sql) {
+      return List.of(
+          sql.replace(" WITHOUT ROWID", "")
+              .replace("AUTOINCREMENT", "")
+              .replace(" REAL", " FLOAT8"));
+    }
+  };
+
+  /** Made when it is first asked for. */
+  private static final class Shared {
+    private static String url;
+
+    static synchronized String url() throws SQLException {
+      if (url == null) {
+        url = TestServer.database();
+      }
+      return url;
+    }
+  }
+
+  /** A connection to an empty database that allows rows which refer to nothing. */
+  abstract Connection connect(Path folder) throws SQLException;
+
+  abstract Engine.Address address(Path folder, Connection connection) throws SQLException;
+
+  /** Statements of this engine for one in the words that most engines know. */
+  abstract List<String> translated(String sql);
+
+  /** Opens what a connection of {@link #connect} has made. */
+  Reader open(Path folder, Connection connection) throws SQLException {
+    Engine.Address address = address(folder, connection);
+    return Engines.of(address).open(address);
+  }
+
+  /** Runs statements. */
+  void run(Connection connection, String... statements) throws SQLException {
+    List<String> all = new ArrayList<>();
+    for (String sql : statements) {
+      all.addAll(translated(sql));
+    }
+    try (Statement statement = connection.createStatement()) {
+      for (String sql : all) {
+        statement.execute(sql);
+      }
+    }
+  }
+}
