@@ -11,10 +11,12 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 import yemble.demo.DemoProject;
+import yemble.demo.DemoServer;
 
 /** Everything, on made-up data. */
 @Command(
@@ -26,7 +28,8 @@ import yemble.demo.DemoProject;
     footer = {
       "%nExamples:",
       "  yemble demo               in the folder yemble-demo",
-      "  yemble demo /tmp/ferry    in a folder of your choice"
+      "  yemble demo /tmp/ferry    in a folder of your choice",
+      "  yemble demo --engine postgresql --stay"
     })
 final class DemoCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
@@ -43,6 +46,16 @@ final class DemoCommand implements Callable<Integer> {
       defaultValue = "1",
       description = "how much data: 1 is 60,000 rows, 100 six million (default: 1)")
   int scale;
+
+  @Option(
+      names = "--engine",
+      paramLabel = "ENGINE",
+      defaultValue = "sqlite",
+      description = "sqlite, or postgresql: on a server that the demo starts itself")
+  String engine;
+
+  @Option(names = "--stay", description = "let that server run until Enter is pressed")
+  boolean stay;
 
   /** A command of the demo, what it is for, and the exit code that it ends with. */
   private record Step(String title, int expected, String... command) {}
@@ -100,9 +113,39 @@ final class DemoCommand implements Callable<Integer> {
     for (String made : List.of("dev.db", "register.csv", Project.KEY_FILE)) {
       Files.deleteIfExists(folder.resolve(made));
     }
-    DemoProject.write(folder, scale);
+    switch (engine) {
+      case "sqlite" -> {
+        DemoProject.write(folder, scale);
+        output.line("  live.db        its production database");
+        return steps(folder, null);
+      }
+      case "postgresql" -> {
+        output.line("  server         a PostgreSQL server of its own, with two databases");
+        output.flush();
+        try (DemoServer server = started(folder.resolve("server"))) {
+          DemoProject.write(folder, scale, server);
+          return steps(folder, server);
+        }
+      }
+      default ->
+          throw Problem.usage("unknown engine \"" + engine + "\"")
+              .remedy(Nearest.hint(engine, List.of("sqlite", "postgresql")));
+    }
+  }
+
+  private static DemoServer started(Path folder) throws IOException {
+    try {
+      return DemoServer.start(folder);
+    } catch (NoClassDefFoundError absent) {
+      throw Problem.database("the demo's PostgreSQL server is not here")
+          .because("it is no part of the program, only of its build")
+          .remedy("start the demo with ./yemble in the folder of the sources");
+    }
+  }
+
+  private int steps(Path folder, DemoServer server) throws IOException {
+    Output output = common.output;
     KeyFile.write(folder, DemoProject.key());
-    output.line("  live.db        its production database");
     output.line("  yemble.yaml    the project: what to take, from where, into where");
     int code = 0;
     for (Step step : STEPS) {
@@ -112,8 +155,16 @@ final class DemoCommand implements Callable<Integer> {
         return code == 0 ? 70 : code;
       }
     }
-    next(folder);
+    next(folder, server);
     output.flush();
+    if (server != null && stay) {
+      output.line("Press Enter to stop the server.");
+      output.flush();
+      int pressed = System.in.read();
+      while (pressed >= 0 && pressed != '\n') {
+        pressed = System.in.read();
+      }
+    }
     return code;
   }
 
@@ -156,12 +207,21 @@ final class DemoCommand implements Callable<Integer> {
     return String.join(" ", words);
   }
 
-  private void next(Path folder) {
+  private void next(Path folder, DemoServer server) {
     Output output = common.output;
     output.line();
     output.line(
         output.paint(Output.Tone.STRONG, "That was the demo. All of it stays in " + folder));
-    output.line("  Look at the masked copy:     sqlite3 " + folder.resolve("dev.db"));
+    if (server == null) {
+      output.line("  Look at the masked copy:     sqlite3 " + folder.resolve("dev.db"));
+    } else if (stay) {
+      output.line(
+          "  Look at the masked copy:     psql -h localhost -p "
+              + server.port()
+              + " -U postgres dev");
+    } else {
+      output.line("  The server stops now; with --stay it runs until you press Enter.");
+    }
     output.line("  Change the picks:            edit yemble.yaml there, then: yemble run");
     output.line("  Decide otherwise:            edit register.csv there, then: yemble run");
     output.line("  Your own database:           yemble init jdbc:sqlite:FILE --project DIR");

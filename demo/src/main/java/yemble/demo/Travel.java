@@ -102,7 +102,8 @@ final class Travel {
       }
       int gone = bookings + 1_000_000;
       for (int n = 0; n < 3 * scale; n++) {
-        paymentRows.add(++payments, gone + n, "2024-02-30 10:00", "cash", null, null, null, 100);
+        paymentRows.add(
+            ++payments, gone + n, paymentRows.noDay() + " 10:00", "cash", null, null, null, 100);
       }
     }
   }
