@@ -33,16 +33,35 @@ import yemble.jdbc.Engines;
       "%nExamples:",
       "  yemble doctor",
       "  yemble doctor --mend      also remove what a stopped run has left behind",
+      "  yemble doctor --server jdbc:postgresql://localhost/ --user me    which databases has it?",
       "%nExit codes: 0 no problem (warnings may be), 1 a problem."
     })
 final class DoctorCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
 
+  /** The variable that holds the password for --server. */
+  private static final String PASSWORD = "YEMBLE_PASSWORD";
+
   @Option(names = "--mend", description = "remove what a stopped run has left behind")
   boolean mend;
 
+  @Option(
+      names = "--server",
+      paramLabel = "URL",
+      description = "list a server's databases; a password is taken from $YEMBLE_PASSWORD")
+  String server = "";
+
+  @Option(
+      names = "--user",
+      paramLabel = "USER",
+      description = "who signs in at --server (default: as the server's own ways say)")
+  String user = "";
+
   @Override
   public Integer call() {
+    if (!server.isEmpty()) {
+      return databases();
+    }
     Project project = common.read();
     Map<String, List<Remark>> remarks = new LinkedHashMap<>();
     remarks.put("project", project(project));
@@ -59,6 +78,37 @@ final class DoctorCommand implements Callable<Integer> {
             .flatMap(List::stream)
             .anyMatch(r -> r.level() == Remark.Level.PROBLEM);
     return problem ? 1 : 0;
+  }
+
+  private int databases() {
+    Engine.Address address =
+        new Engine.Address(
+            "the server",
+            server,
+            common.project,
+            user,
+            common.environment().getOrDefault(PASSWORD, ""));
+    Map<String, String> databases = Engines.of(address).databases(address);
+    if (common.json) {
+      common.output.json(
+          json -> {
+            json.writeStartObject();
+            for (Map.Entry<String, String> entry : databases.entrySet()) {
+              json.writeStringField(entry.getKey(), entry.getValue());
+            }
+            json.writeEndObject();
+          });
+      return 0;
+    }
+    TextTable table = new TextTable("database", "size, encoding, owner");
+    databases.forEach(table::row);
+    common.output.table(table);
+    common.output.line();
+    common.output.line(
+        "Next: yemble init URL, with the url of one of these"
+            + (databases.isEmpty() ? "" : ", like …/" + databases.keySet().iterator().next()));
+    common.output.flush();
+    return 0;
   }
 
   private List<Remark> project(Project project) {

@@ -14,6 +14,7 @@ import yemble.core.job.Progress;
 import yemble.core.job.Run;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Project;
+import yemble.core.project.Structure;
 import yemble.core.schema.SchemaObject;
 import yemble.core.subset.Selection;
 import yemble.jdbc.Engines;
@@ -74,12 +75,16 @@ final class RunCommand implements Callable<Integer> {
   }
 
   private static String question(Preparation job, Run run) {
+    int gone = run.dropped().size();
+    String names =
+        String.join(", ", run.dropped().subList(0, Math.min(3, gone)))
+            + (gone > 3 ? " and " + (gone - 3) + " more" : "");
     String replaced =
-        run.dropped().isEmpty()
+        gone == 0
             ? ""
-            : ", replacing "
-                + Output.counted(run.dropped().size(), "table")
-                + " that Yemble made there";
+            : run.into().structure() == Structure.EXISTING
+                ? ", emptying " + names + " first"
+                : ", replacing " + names;
     return "Write "
         + Output.counted(job.selection().size(), "row")
         + " in "
@@ -114,6 +119,11 @@ final class RunCommand implements Callable<Integer> {
     }
     output.table(table);
     notCarried(job);
+    for (String warning : run.target().warnings()) {
+      output.line();
+      output.line(
+          output.paint(Output.Tone.WARNING, "warning: ") + run.into().title() + ": " + warning);
+    }
   }
 
   private void notCarried(Preparation job) {

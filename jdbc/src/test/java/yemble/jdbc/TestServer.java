@@ -60,6 +60,14 @@ public final class TestServer {
     return DriverManager.getConnection(url, "postgres", "");
   }
 
+  /** Runs a script of many statements. */
+  public static void script(String url, String script) throws SQLException {
+    try (Connection connection = connect(url + "?preferQueryMode=simple");
+        Statement statement = connection.createStatement()) {
+      statement.execute(script);
+    }
+  }
+
   /** Runs statements in a database. */
   public static void run(String url, String... statements) throws SQLException {
     try (Connection connection = connect(url);

@@ -43,7 +43,7 @@ record Counter(
             + PostgresqlCatalog.USER_SCHEMA
             + " AND NOT EXISTS (SELECT FROM pg_depend e WHERE e.classid = 'pg_class'::regclass"
             + " AND e.objid = c.oid AND e.deptype = 'e')"
-            + " AND has_sequence_privilege(c.oid, 'SELECT')"
+            + " AND CASE WHEN c.relkind = 'S' THEN has_sequence_privilege(c.oid, 'SELECT') END"
             + " ORDER BY 1",
         row -> {
           String schema = row.getString(2);

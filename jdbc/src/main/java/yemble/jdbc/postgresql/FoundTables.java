@@ -167,9 +167,8 @@ final class FoundTables implements LoadedTables {
   public String copyInto(Table table) {
     return "COPY "
         + catalog.storage(table.name()).relation()
-        + " ("
-        + Sql.quoted(table.written().stream().map(Column::name).toList())
-        + ") FROM STDIN";
+        + Sql.list(table.written())
+        + " FROM STDIN";
   }
 
   @Override

@@ -112,9 +112,8 @@ final class MadeTables implements LoadedTables {
     Storage storage = catalog.storage(table.name());
     return "COPY "
         + storage.relation()
-        + " ("
-        + Sql.quoted(table.written().stream().map(c -> c.name()).toList())
-        + ") FROM STDIN"
+        + Sql.list(table.written())
+        + " FROM STDIN"
         + (storage.partitioned() ? "" : " WITH (FREEZE)");
   }
 

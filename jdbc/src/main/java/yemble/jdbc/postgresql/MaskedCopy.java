@@ -119,8 +119,9 @@ final class MaskedCopy {
       block.value(change.apply(row, types[i].value(line, from, to)));
       pending = to;
     }
-    int end = line.length - 1;
-    block.raw(line, pending, end);
+    if (changes.length > 0) {
+      block.raw(line, pending, line.length - 1);
+    }
     writer.endRow();
     if (++copied == PROGRESS) {
       progress.accept(copied);

@@ -190,11 +190,7 @@ final class PostgresqlReader implements Reader {
       snapshot
           .free()
           .copyOut(
-              "COPY "
-                  + catalog.storage(table.name()).relation()
-                  + " ("
-                  + Sql.quoted(columns.stream().map(Column::name).toList())
-                  + ") TO STDOUT",
+              "COPY " + catalog.storage(table.name()).relation() + Sql.list(columns) + " TO STDOUT",
               line -> {
                 CopyText.split(line, ends);
                 visitor.line(0, line, ends, 0);

@@ -120,6 +120,7 @@ final class SqliteExamination {
       remarks.add(Remark.ok("reachable", file + " is not there yet, and will be made"));
     }
     try (SqliteTarget target = new SqliteTarget(file, address.name())) {
+      remarks.add(Remark.ok("identity", target.identity()));
       remarks.add(Remark.ok("writable", "the file and its folder"));
       if (target.content().isEmpty()) {
         remarks.add(Remark.ok("content", "empty"));
