@@ -75,24 +75,29 @@ final class RunCommand implements Callable<Integer> {
   }
 
   private static String question(Preparation job, Run run) {
-    int gone = run.dropped().size();
-    String names =
-        String.join(", ", run.dropped().subList(0, Math.min(3, gone)))
-            + (gone > 3 ? " and " + (gone - 3) + " more" : "");
-    String replaced =
-        gone == 0
-            ? ""
-            : run.into().structure() == Structure.EXISTING
-                ? ", emptying " + names + " first"
-                : ", replacing " + names;
+    String replaced = replaced(run);
     return "Write "
         + Output.counted(job.selection().size(), "row")
         + " in "
         + Output.counted(job.plan().schema().tables().size(), "table")
         + " into "
         + run.into().title()
-        + replaced
+        + (replaced.isEmpty() ? "" : ", " + replaced)
         + "?";
+  }
+
+  /** What of the target goes, in words; empty if nothing does. */
+  private static String replaced(Run run) {
+    int gone = run.dropped().size();
+    if (gone == 0) {
+      return "";
+    }
+    String names =
+        String.join(", ", run.dropped().subList(0, Math.min(3, gone)))
+            + (gone > 3 ? " and " + (gone - 3) + " more" : "");
+    return run.into().structure() == Structure.EXISTING
+        ? "emptying " + names + " first"
+        : "replacing " + names;
   }
 
   private void describe(Preparation job, Run run) {
@@ -119,6 +124,10 @@ final class RunCommand implements Callable<Integer> {
     }
     output.table(table);
     notCarried(job);
+    if (!run.dropped().isEmpty()) {
+      output.line();
+      output.line("Into " + run.into().title() + ", " + replaced(run) + ".");
+    }
     for (String warning : run.target().warnings()) {
       output.line();
       output.line(

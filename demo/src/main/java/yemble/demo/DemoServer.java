@@ -59,11 +59,13 @@ public final class DemoServer implements AutoCloseable {
     return server.getPort();
   }
 
-  Connection connect(String database) throws SQLException {
+  /** A connection of the superuser. */
+  public Connection connect(String database) throws SQLException {
     return DriverManager.getConnection(url(database) + "?reWriteBatchedInserts=true", USER, "");
   }
 
-  void create(String database) throws SQLException {
+  /** Makes an empty database. */
+  public void create(String database) throws SQLException {
     try (Connection connection = connect("postgres");
         Statement statement = connection.createStatement()) {
       statement.execute("CREATE DATABASE " + database);
