@@ -1,7 +1,6 @@
 package yemble.bench;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -24,16 +23,15 @@ import yemble.demo.DemoProject;
  * <p>Arguments: the scale (default 10), the heap (default 256m), the folder to work in.
  */
 public final class SqliteBench {
-  private static final ObjectMapper JSON = new ObjectMapper();
   private static final String WHOLE =
       "  whole:\n    from: live\n    into: dev\n    load: replace\n";
 
   private final Path folder;
-  private final String heap;
+  private final Yemble yemble;
 
   private SqliteBench(Path folder, String heap) {
     this.folder = folder;
-    this.heap = heap;
+    this.yemble = new Yemble(folder, heap);
   }
 
   public static void main(String[] args) throws Exception {
@@ -57,21 +55,21 @@ public final class SqliteBench {
         scale,
         rows(folder.resolve("live.db")),
         Files.size(folder.resolve("live.db")) / 1_000_000,
-        seconds(start),
-        heap);
-    yemble("survey");
-    yemble("register", "accept");
-    yemble("register", "mask", "booking.reference", "luggage.tag", "loyalty_member.member_no");
-    yemble("register", "keep", "--open", "--reason", "bench");
+        Yemble.since(start),
+        yemble.heap());
+    yemble.run("survey");
+    yemble.run("register", "accept");
+    yemble.run("register", "mask", "booking.reference", "luggage.tag", "loyalty_member.member_no");
+    yemble.run("register", "keep", "--open", "--reason", "bench");
     measure("whole");
     measure("small");
   }
 
   private void measure(String job) throws IOException, SQLException, InterruptedException {
-    JsonNode result = yemble("run", job, "--yes");
-    double selecting = result.get("selecting").asLong() / 1000.0;
-    double loading = result.get("loading").asLong() / 1000.0;
-    double verifying = result.get("verifying").asLong() / 1000.0;
+    JsonNode result = yemble.run("run", job, "--yes");
+    double selecting = Yemble.seconds(result, "selecting");
+    double loading = Yemble.seconds(result, "loading");
+    double verifying = Yemble.seconds(result, "verifying");
     double plain = plainCopy();
     System.out.printf(
         Locale.ROOT,
@@ -114,7 +112,7 @@ public final class SqliteBench {
         statement.execute(sql);
       }
       statement.execute("COMMIT");
-      return seconds(start);
+      return Yemble.since(start);
     } finally {
       Files.deleteIfExists(copy);
     }
@@ -199,33 +197,5 @@ public final class SqliteBench {
       }
     }
     return rows;
-  }
-
-  private static double seconds(long start) {
-    return (System.nanoTime() - start) / 1e9;
-  }
-
-  private JsonNode yemble(String... args) throws IOException, InterruptedException {
-    List<String> command = new ArrayList<>();
-    command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
-    command.add("-Xmx" + heap);
-    command.add("-XX:+UseSerialGC");
-    command.add("-jar");
-    command.add(System.getProperty("yemble.jar", "cli/target/yemble.jar"));
-    command.addAll(List.of(args));
-    command.add("--json");
-    command.add("--project");
-    command.add(folder.toString());
-    Path out = folder.resolve("out.json");
-    Process process =
-        new ProcessBuilder(command)
-            .redirectOutput(out.toFile())
-            .redirectError(ProcessBuilder.Redirect.INHERIT)
-            .start();
-    int code = process.waitFor();
-    if (code != 0) {
-      throw new IllegalStateException("exit code " + code + " of " + command);
-    }
-    return JSON.readTree(out.toFile());
   }
 }

@@ -1,8 +1,6 @@
 package yemble.core.crypto;
 
 import java.nio.ByteBuffer;
-import java.security.GeneralSecurityException;
-import javax.crypto.Cipher;
 
 /**
  * Numbers drawn one after another from 16 pseudo-random bytes: the first 16 bytes are the seed
@@ -10,11 +8,11 @@ import javax.crypto.Cipher;
  */
 public final class Draw {
   private final byte[] seed;
-  private final Cipher cipher;
+  private final OneBlock cipher;
   private ByteBuffer block;
   private int counter;
 
-  Draw(byte[] seed, Cipher cipher) {
+  Draw(byte[] seed, OneBlock cipher) {
     this.seed = seed;
     this.cipher = cipher;
     this.block = ByteBuffer.wrap(seed);
@@ -58,10 +56,7 @@ public final class Draw {
     ByteBuffer input = ByteBuffer.wrap(seed.clone());
     counter++;
     input.putInt(12, input.getInt(12) + counter);
-    try {
-      block = ByteBuffer.wrap(cipher.doFinal(input.array()));
-    } catch (GeneralSecurityException e) {
-      throw new IllegalStateException(e);
-    }
+    cipher.encrypt(input.array());
+    block = input.rewind();
   }
 }

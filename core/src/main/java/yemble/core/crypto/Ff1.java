@@ -1,8 +1,6 @@
 package yemble.core.crypto;
 
-import java.security.GeneralSecurityException;
 import java.util.Arrays;
-import javax.crypto.Cipher;
 
 /**
  * FF1, the format-preserving cipher of NIST SP 800-38G (2016), for numerals whose halves fit into
@@ -13,10 +11,10 @@ import javax.crypto.Cipher;
  * value costs ten AES calls. An object belongs to one thread.
  */
 public final class Ff1 {
-  private static final int BLOCK = 16;
+  private static final int BLOCK = OneBlock.SIZE;
   private static final int ROUNDS = 10;
 
-  private final Cipher cipher;
+  private final OneBlock cipher;
   private final byte[] tweak;
   private final int numberBytes;
   private final int streamBytes;
@@ -40,7 +38,7 @@ public final class Ff1 {
     if (Math.log(radix) * length < Math.log(1_000_000) - 1e-9) {
       throw new IllegalArgumentException("a domain below a million is not safe for FF1");
     }
-    this.cipher = Prf.aes(key);
+    this.cipher = new OneBlock(key);
     this.tweak = tweak.clone();
     int bits = 64 - Long.numberOfLeadingZeros(modulusRight - 1);
     this.numberBytes = (bits + 7) / 8;
@@ -74,7 +72,7 @@ public final class Ff1 {
     p[7] = (byte) left;
     putInt(p, 8, length);
     putInt(p, 12, tweak.length);
-    aes(p);
+    cipher.encrypt(p);
     return p;
   }
 
@@ -124,7 +122,7 @@ public final class Ff1 {
       for (int i = 0; i < BLOCK; i++) {
         state[i] ^= message[at + i];
       }
-      aes(state);
+      cipher.encrypt(state);
     }
     return modulo(state, streamBytes, modulus);
   }
@@ -155,14 +153,6 @@ public final class Ff1 {
     into[at + 1] = (byte) (number >>> 16);
     into[at + 2] = (byte) (number >>> 8);
     into[at + 3] = (byte) number;
-  }
-
-  private void aes(byte[] block) {
-    try {
-      cipher.doFinal(block, 0, BLOCK, block, 0);
-    } catch (GeneralSecurityException e) {
-      throw new IllegalStateException(e);
-    }
   }
 
   @Override

@@ -1,10 +1,7 @@
 package yemble.core.crypto;
 
 import java.nio.charset.StandardCharsets;
-import java.security.GeneralSecurityException;
 import java.util.Arrays;
-import javax.crypto.Cipher;
-import javax.crypto.spec.SecretKeySpec;
 
 /**
  * AES-CMAC (RFC 4493) under one 16-byte key: 16 pseudo-random bytes for any message.
@@ -13,9 +10,9 @@ import javax.crypto.spec.SecretKeySpec;
  * cost one AES call and no allocation but the result. So an object belongs to one thread.
  */
 public final class Prf {
-  private static final int BLOCK = 16;
+  private static final int BLOCK = OneBlock.SIZE;
 
-  private final Cipher cipher;
+  private final OneBlock cipher;
   private final byte[] subkey1;
   private final byte[] subkey2;
   private final byte[] state = new byte[BLOCK];
@@ -24,19 +21,9 @@ public final class Prf {
   /** With a key of 16 bytes. */
   public Prf(byte[] key) {
     this.key = key.clone();
-    this.cipher = aes(key);
+    this.cipher = new OneBlock(key);
     this.subkey1 = doubled(encrypt(new byte[BLOCK]));
     this.subkey2 = doubled(subkey1);
-  }
-
-  static Cipher aes(byte[] key) {
-    try {
-      Cipher cipher = Cipher.getInstance("AES/ECB/NoPadding");
-      cipher.init(Cipher.ENCRYPT_MODE, new SecretKeySpec(key, "AES"));
-      return cipher;
-    } catch (GeneralSecurityException e) {
-      throw new IllegalStateException("this Java has no AES", e);
-    }
   }
 
   /** The 16 bytes for the UTF-8 form of a text. */
@@ -57,7 +44,7 @@ public final class Prf {
     int at = offset;
     while (end - at > BLOCK) {
       xor(state, message, at, BLOCK);
-      encryptState();
+      cipher.encrypt(state);
       at += BLOCK;
     }
     int rest = end - at;
@@ -68,7 +55,7 @@ public final class Prf {
       state[rest] ^= (byte) 0x80;
       xor(state, subkey2, 0, BLOCK);
     }
-    encryptState();
+    cipher.encrypt(state);
     return state.clone();
   }
 
@@ -98,20 +85,9 @@ public final class Prf {
     }
   }
 
-  private void encryptState() {
-    try {
-      cipher.doFinal(state, 0, BLOCK, state, 0);
-    } catch (GeneralSecurityException e) {
-      throw new IllegalStateException(e);
-    }
-  }
-
   private byte[] encrypt(byte[] block) {
-    try {
-      return cipher.doFinal(block);
-    } catch (GeneralSecurityException e) {
-      throw new IllegalStateException(e);
-    }
+    cipher.encrypt(block);
+    return block;
   }
 
   /** Multiplication by x in GF(2^128), as RFC 4493 makes its subkeys. */

@@ -34,7 +34,9 @@ final class BirthDate implements Mask {
   private final Prf prf;
   private final LocalDate asOf;
   private final Shape shape;
+  private final Map<Integer, java.util.List<LocalDate>> limits = new HashMap<>();
   private final Map<LocalDate, Block> blocks = new HashMap<>();
+  private final Memo memo = new Memo(100_000);
   private final Map<LocalDate, LocalDate> known = new HashMap<>();
 
   BirthDate(Prf prf, LocalDate asOf, Shape shape) {
@@ -50,6 +52,10 @@ final class BirthDate implements Mask {
 
   @Override
   public String apply(String text) {
+    return memo.get(text, this::computed);
+  }
+
+  private String computed(String text) {
     Matcher iso = ISO.matcher(text);
     if (iso.lookingAt()) {
       LocalDate date = date(iso.group(1), iso.group(3), iso.group(4));
@@ -135,6 +141,10 @@ final class BirthDate implements Mask {
 
   /** The days of a year on which a person reaches an age limit one day after as-of. */
   private java.util.List<LocalDate> limits(int year) {
+    return limits.computeIfAbsent(year, this::computedLimits);
+  }
+
+  private java.util.List<LocalDate> computedLimits(int year) {
     java.util.List<LocalDate> limits = new java.util.ArrayList<>();
     for (int age : AGE_LIMITS) {
       LocalDate limit = asOf.minusYears(age).plusDays(1);

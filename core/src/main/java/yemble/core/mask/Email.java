@@ -22,6 +22,7 @@ final class Email implements Mask {
   private final Names given;
   private final Names family;
   private final Shape shape;
+  private final Memo sites = new Memo();
 
   Email(Prf prf, Names given, Names family, Shape shape) {
     this.prf = prf;
@@ -46,13 +47,16 @@ final class Email implements Mask {
     String domain = normal.substring(at + 1);
     Draw draw = prf.draw(normal);
     String tag = draw.text(TAG_LENGTH, TAG);
-    String site = DOMAINS.get(prf.draw("@" + domain).below(DOMAINS.size())) + ".example";
+    String site = sites.get(domain, this::site);
     String masked = names(trimmed.substring(0, at), draw) + "." + tag + "@" + site;
-    return inCapitals(trimmed) ? masked.toUpperCase(java.util.Locale.ROOT) : masked;
+    return inCapitals(trimmed, normal) ? masked.toUpperCase(java.util.Locale.ROOT) : masked;
   }
 
-  private static boolean inCapitals(String text) {
-    String lower = Letters.lower(text);
+  private String site(String domain) {
+    return DOMAINS.get(prf.draw("@" + domain).below(DOMAINS.size())) + ".example";
+  }
+
+  private static boolean inCapitals(String text, String lower) {
     return !lower.equals(text) && Letters.inCaseOf(text, lower).equals(text);
   }
 
@@ -93,8 +97,9 @@ final class Email implements Mask {
 
   /** The letters of a name that an address can hold. */
   private static String ascii(String name) {
-    StringBuilder out = new StringBuilder();
-    for (char c : Letters.lower(name).toCharArray()) {
+    StringBuilder out = new StringBuilder(name.length());
+    for (int i = 0; i < name.length(); i++) {
+      char c = Letters.lower(name.charAt(i));
       if (c >= 'a' && c <= 'z') {
         out.append(c);
       }

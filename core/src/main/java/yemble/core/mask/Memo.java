@@ -10,16 +10,26 @@ import java.util.function.UnaryOperator;
  * never shows in a result.
  */
 final class Memo {
-  private static final int MOST = 20_000;
+  private static final int USUAL = 20_000;
   private static final int LONGEST = 40;
   private final Map<String, String> known = new HashMap<>();
+  private final int most;
+
+  Memo() {
+    this(USUAL);
+  }
+
+  /** Remembers at most so many words. */
+  Memo(int most) {
+    this.most = most;
+  }
 
   String get(String word, UnaryOperator<String> mask) {
     String replacement = known.get(word);
     if (replacement == null) {
       replacement = mask.apply(word);
       if (word.length() <= LONGEST) {
-        if (known.size() >= MOST) {
+        if (known.size() >= most) {
           known.clear();
         }
         known.put(word, replacement);

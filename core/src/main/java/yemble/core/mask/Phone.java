@@ -34,8 +34,7 @@ final class Phone implements Mask {
 
   @Override
   public String apply(String text) {
-    Matcher extension = EXTENSION.matcher(text);
-    int end = extension.find() ? extension.start() : text.length();
+    int end = end(text);
     int digits = 0;
     for (int i = 0; i < end; i++) {
       digits += isDigit(text.charAt(i)) ? 1 : 0;
@@ -64,6 +63,18 @@ final class Phone implements Mask {
       }
     }
     return new String(out);
+  }
+
+  /** Where the number ends and an extension begins. */
+  private static int end(String text) {
+    for (int i = 0; i < text.length(); i++) {
+      char c = text.charAt(i);
+      if (c == '#' || c == 'x' || c == 'X' || c == '=') {
+        Matcher extension = EXTENSION.matcher(text);
+        return extension.find() ? extension.start() : text.length();
+      }
+    }
+    return text.length();
   }
 
   private Permutation permutation(int digits, long size) {
