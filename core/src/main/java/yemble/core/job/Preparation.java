@@ -2,6 +2,7 @@ package yemble.core.job;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -39,6 +40,7 @@ public final class Preparation implements AutoCloseable {
   private Selection selection;
   private Duration selectionTime = Duration.ZERO;
   private final Masks masks;
+  private final List<Masks> furtherMasks = new ArrayList<>();
 
   private Preparation(
       Project project, Job job, SecretKey key, Engine.Witness witness, Reader source) {
@@ -159,6 +161,19 @@ public final class Preparation implements AutoCloseable {
   /** What turns the rows of a table into those of the target; for one thread. */
   public Rewriter rewriter(TablePlan table) {
     return new Rewriter(source, plan, table, selection, masks);
+  }
+
+  /**
+   * The same for one of several threads that work on a table at the same time.
+   *
+   * @param thread its number, from 0; 0 shares its masks with {@link #rewriter(TablePlan)}
+   */
+  public Rewriter rewriter(TablePlan table, int thread) {
+    while (furtherMasks.size() < thread) {
+      furtherMasks.add(new Masks(key, project.asOf()));
+    }
+    return new Rewriter(
+        source, plan, table, selection, thread == 0 ? masks : furtherMasks.get(thread - 1));
   }
 
   /** What the source was before it was opened; null if nobody asked for it. */

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import yemble.core.name.TableName;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
@@ -113,8 +114,10 @@ public final class Run implements AutoCloseable {
       Table table = plan.table();
       RowSet in = job.selection().part(table.name()).in();
       Rewriter rewriter = job.rewriter(plan);
-      List<CellChange> cells = rewriter.cells();
-      if (cells.isEmpty() || !load.copy(job.source(), table, in, cells, progress::advance)) {
+      int[] threads = new int[1];
+      Supplier<List<CellChange>> cells = () -> job.rewriter(plan, threads[0]++).cells();
+      boolean apart = !rewriter.cells().isEmpty();
+      if (!apart || !load.copy(job.source(), table, in, cells, progress::advance)) {
         try (Load.RowWriter writer = load.rows(table)) {
           rewriter.rows(
               in,

@@ -36,7 +36,7 @@ final class BirthDate implements Mask {
   private final Shape shape;
   private final Map<Integer, java.util.List<LocalDate>> limits = new HashMap<>();
   private final Map<LocalDate, Block> blocks = new HashMap<>();
-  private final Memo memo = new Memo(100_000);
+  private final Memo memo = new Memo(17);
   private final Map<LocalDate, LocalDate> known = new HashMap<>();
 
   BirthDate(Prf prf, LocalDate asOf, Shape shape) {

@@ -1,40 +1,51 @@
 package yemble.core.mask;
 
-import java.util.HashMap;
-import java.util.Map;
 import java.util.function.UnaryOperator;
 
 /**
  * Remembers what words became, since names and places come again and again: looking one up costs a
- * fraction of the cipher. Forgets everything when it is full, so its size is bounded; what it holds
- * never shows in a result.
+ * fraction of the cipher. A word has four places where it may be kept, and takes the first one from
+ * another if all are taken; so the size is bounded. What it holds never shows in a result.
+ *
+ * <p>Not a {@link java.util.HashMap}: the hash codes of texts of digits differ in few bits, so that
+ * its buckets become trees.
  */
 final class Memo {
-  private static final int USUAL = 20_000;
+  private static final int USUAL_BITS = 15;
   private static final int LONGEST = 40;
-  private final Map<String, String> known = new HashMap<>();
-  private final int most;
+  private static final int PLACES = 4;
+  private final String[] words;
+  private final String[] replacements;
+  private final int shift;
 
   Memo() {
-    this(USUAL);
+    this(USUAL_BITS);
   }
 
-  /** Remembers at most so many words. */
-  Memo(int most) {
-    this.most = most;
+  /** Remembers at most {@code 2^bits} words. */
+  Memo(int bits) {
+    this.words = new String[1 << bits];
+    this.replacements = new String[1 << bits];
+    this.shift = Integer.SIZE - bits;
   }
 
   String get(String word, UnaryOperator<String> mask) {
-    String replacement = known.get(word);
-    if (replacement == null) {
-      replacement = mask.apply(word);
-      if (word.length() <= LONGEST) {
-        if (known.size() >= most) {
-          known.clear();
-        }
-        known.put(word, replacement);
+    if (word.length() > LONGEST) {
+      return mask.apply(word);
+    }
+    int first = (word.hashCode() * 0x9E3779B9) >>> shift;
+    int free = first;
+    for (int i = PLACES - 1; i >= 0; i--) {
+      int place = (first + i) & (words.length - 1);
+      if (words[place] == null) {
+        free = place;
+      } else if (words[place].equals(word)) {
+        return replacements[place];
       }
     }
+    String replacement = mask.apply(word);
+    words[free] = word;
+    replacements[free] = replacement;
     return replacement;
   }
 }

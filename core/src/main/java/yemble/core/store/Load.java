@@ -2,6 +2,7 @@ package yemble.core.store;
 
 import java.util.List;
 import java.util.function.LongConsumer;
+import java.util.function.Supplier;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 
@@ -13,12 +14,16 @@ public interface Load extends AutoCloseable {
   /**
    * Copies rows straight from a source, where the engine has a shorter way than row by row.
    *
-   * @param changes what becomes of each of {@link Table#written()}
+   * @param changes makes, for one thread each time, what becomes of each of {@link Table#written()}
    * @param progress is told how many rows have been copied since it was told last
    * @return false if there is no such way, and nothing has been done
    */
   boolean copy(
-      Reader source, Table table, RowSet rows, List<CellChange> changes, LongConsumer progress);
+      Reader source,
+      Table table,
+      RowSet rows,
+      Supplier<List<CellChange>> changes,
+      LongConsumer progress);
 
   /**
    * Completes the structure once all rows are in: indexes, and the positions of counters, which

@@ -1,6 +1,7 @@
 package yemble.core.store;
 
 import java.util.function.LongConsumer;
+import java.util.function.Supplier;
 import org.roaringbitmap.longlong.LongIterator;
 import org.roaringbitmap.longlong.Roaring64Bitmap;
 
@@ -9,10 +10,39 @@ import org.roaringbitmap.longlong.Roaring64Bitmap;
  * numbers cost about a bit each, scattered ones two bytes and a bit.
  */
 public final class RowSet {
-  private final Roaring64Bitmap rows = new Roaring64Bitmap();
+  private Roaring64Bitmap rows = new Roaring64Bitmap();
+
+  /** Reads the numbers of all rows; null once that has happened or where single rows are known. */
+  private Supplier<RowSet> unread;
+
+  private long unreadRows;
+
+  /**
+   * All rows of a table, whose numbers are read only if somebody asks for them: to know that a row
+   * is in, and how many are, takes none.
+   *
+   * @param count how many there are
+   */
+  public static RowSet all(long count, Supplier<RowSet> numbers) {
+    RowSet all = new RowSet();
+    all.unread = numbers;
+    all.unreadRows = count;
+    return all;
+  }
+
+  private Roaring64Bitmap numbers() {
+    if (unread != null) {
+      rows = unread.get().rows;
+      unread = null;
+    }
+    return rows;
+  }
 
   /** Adds a row; whether it was not in yet. */
   public boolean add(long row) {
+    if (unread != null) {
+      return false;
+    }
     if (rows.contains(row)) {
       return false;
     }
@@ -22,32 +52,43 @@ public final class RowSet {
 
   /** Adds all numbers from {@code first} to {@code last}, neither of them negative. */
   public void addRange(long first, long last) {
-    rows.addRange(first, last + 1);
+    numbers().addRange(first, last + 1);
   }
 
+  /** Adds the rows of another set of the same table. */
   public void addAll(RowSet other) {
+    if (unread != null) {
+      return;
+    }
+    if (other.unread != null) {
+      unread = other.unread;
+      unreadRows = other.unreadRows;
+      return;
+    }
     rows.or(other.rows);
   }
 
   public void removeAll(RowSet other) {
-    rows.andNot(other.rows);
+    if (!other.isEmpty()) {
+      numbers().andNot(other.numbers());
+    }
   }
 
   public boolean contains(long row) {
-    return rows.contains(row);
+    return unread != null || rows.contains(row);
   }
 
   public boolean isEmpty() {
-    return rows.isEmpty();
+    return size() == 0;
   }
 
   public long size() {
-    return rows.getLongCardinality();
+    return unread != null ? unreadRows : rows.getLongCardinality();
   }
 
   /** All rows, in the order of their numbers (unsigned). */
   public void forEach(LongConsumer action) {
-    LongIterator iterator = rows.getLongIterator();
+    LongIterator iterator = numbers().getLongIterator();
     while (iterator.hasNext()) {
       action.accept(iterator.next());
     }
@@ -55,7 +96,7 @@ public final class RowSet {
 
   /** All rows in the order of their numbers, in batches of at most {@code size}. */
   public void forEachBatch(int size, BatchConsumer action) {
-    LongIterator iterator = rows.getLongIterator();
+    LongIterator iterator = numbers().getLongIterator();
     long[] batch = new long[size];
     while (iterator.hasNext()) {
       int filled = 0;
@@ -79,12 +120,12 @@ public final class RowSet {
 
   @Override
   public boolean equals(Object other) {
-    return other instanceof RowSet set && rows.equals(set.rows);
+    return other instanceof RowSet set && numbers().equals(set.numbers());
   }
 
   @Override
   public int hashCode() {
-    return rows.hashCode();
+    return numbers().hashCode();
   }
 
   @Override

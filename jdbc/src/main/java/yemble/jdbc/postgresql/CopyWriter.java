@@ -3,6 +3,9 @@ package yemble.jdbc.postgresql;
 import java.sql.SQLException;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.Future;
 import org.postgresql.copy.CopyIn;
 import yemble.core.problem.Problem;
 
@@ -13,14 +16,16 @@ import yemble.core.problem.Problem;
 final class CopyWriter implements AutoCloseable {
   private static final int BLOCK = 1 << 17;
   private static final int WAITING_BLOCKS = 8;
-  private static final CopyText.Block END = new CopyText.Block(0);
+  private static final Future<CopyText.Block> END =
+      CompletableFuture.completedFuture(new CopyText.Block(0));
 
   private final CopyIn copy;
   private final String table;
-  private final BlockingQueue<CopyText.Block> waiting = new ArrayBlockingQueue<>(WAITING_BLOCKS);
+  private final BlockingQueue<Future<CopyText.Block>> waiting =
+      new ArrayBlockingQueue<>(WAITING_BLOCKS);
   private CopyText.Block block = new CopyText.Block(BLOCK + BLOCK / 4);
   private Thread sender;
-  private volatile SQLException failure;
+  private volatile Throwable failure;
   private boolean completed;
 
   /**
@@ -48,42 +53,60 @@ final class CopyWriter implements AutoCloseable {
   void endRow() {
     block.raw('\n');
     if (block.length() >= BLOCK) {
-      hand(block);
+      hand(CompletableFuture.completedFuture(block));
       block = new CopyText.Block(BLOCK + BLOCK / 4);
     }
   }
 
-  private void hand(CopyText.Block full) {
+  /** Hands over rows that are still in the making; blocks are sent in the order of this call. */
+  void hand(Future<CopyText.Block> rows) {
     if (sender == null) {
       sender = new Thread(this::send, "yemble-copy");
       sender.setDaemon(true);
       sender.start();
     }
     try {
-      waiting.put(full);
+      waiting.put(rows);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw Problem.database("writing was interrupted").at(table);
     }
+    check();
+  }
+
+  private void check() {
+    if (failure instanceof SQLException refused) {
+      throw failed(refused);
+    }
+    if (failure instanceof RuntimeException bug) {
+      throw bug;
+    }
     if (failure != null) {
-      throw failed(failure);
+      throw new IllegalStateException(failure);
     }
   }
 
   private void send() {
     try {
-      for (CopyText.Block next = waiting.take(); next != END; next = waiting.take()) {
+      for (Future<CopyText.Block> next = waiting.take(); next != END; next = waiting.take()) {
+        // After a failure blocks are taken and dropped, so that nobody waits for room forever.
         if (failure == null) {
-          try {
-            copy.writeToCopy(next.bytes(), 0, next.length());
-          } catch (SQLException e) {
-            // Later blocks are taken and dropped, so that nobody waits for room forever.
-            failure = e;
-          }
+          send(next);
         }
       }
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
+    }
+  }
+
+  private void send(Future<CopyText.Block> next) throws InterruptedException {
+    try {
+      CopyText.Block rows = next.get();
+      copy.writeToCopy(rows.bytes(), 0, rows.length());
+    } catch (SQLException e) {
+      failure = e;
+    } catch (ExecutionException e) {
+      failure = e.getCause();
     }
   }
 
@@ -103,9 +126,7 @@ final class CopyWriter implements AutoCloseable {
   /** Sends what is left; the rows are in the table afterwards. */
   void complete() {
     finishSender();
-    if (failure != null) {
-      throw failed(failure);
-    }
+    check();
     try {
       copy.writeToCopy(block.bytes(), 0, block.length());
       copy.endCopy();

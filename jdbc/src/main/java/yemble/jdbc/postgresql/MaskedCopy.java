@@ -2,7 +2,12 @@ package yemble.jdbc.postgresql;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.LinkedBlockingQueue;
 import java.util.function.LongConsumer;
+import java.util.function.Supplier;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
@@ -10,102 +15,199 @@ import yemble.core.store.RowSet;
 
 /**
  * Copies rows from a source to a target as the text of COPY: only the fields that change are
- * decoded, the bytes of all others pass through.
+ * decoded, the bytes of all others pass through. One thread reads, one writes, and where fields are
+ * masked as many as there are processors mask in between; rows stay in their order.
  */
 final class MaskedCopy {
   /** How many rows wait until the changes that look at whole rows have been told of them. */
   private static final int CHUNK = 2_000;
+
+  /** How many bytes of rows are masked at a time. */
+  private static final int MASKED_AT_ONCE = 1 << 17;
 
   private static final int PROGRESS = 4_096;
 
   private final PostgresqlReader source;
   private final Table table;
   private final ColumnType[] types;
-  private final CellChange[] changes;
+  private final Supplier<List<CellChange>> changes;
   private final CopyWriter writer;
   private final LongConsumer progress;
-  private final boolean needsRows;
-  private final List<byte[]> lines = new ArrayList<>();
-  private final RowSet chunk = new RowSet();
-  private final List<Long> numbers = new ArrayList<>();
-  private final int[] chunkEnds;
   private long copied;
 
+  /**
+   * @param changes makes the changes, for one thread each time
+   */
   MaskedCopy(
       PostgresqlReader source,
       Table table,
-      List<CellChange> changes,
+      Supplier<List<CellChange>> changes,
       CopyWriter writer,
       LongConsumer progress) {
     this.source = source;
     this.table = table;
     this.types = source.catalog().storage(table.name()).types(table.written());
-    this.changes = changes.toArray(new CellChange[0]);
+    this.changes = changes;
     this.writer = writer;
     this.progress = progress;
-    this.needsRows = changes.stream().anyMatch(CellChange::needsRows);
-    this.chunkEnds = new int[source.numbers(table.name()).width() + types.length];
   }
 
   /** Copies some rows. */
   void copy(RowSet rows) {
+    CellChange[] mine = changes.get().toArray(new CellChange[0]);
+    if (has(mine, CellChange::needsRows)) {
+      InChunks chunks = new InChunks(mine);
+      source.lines(table, rows, table.written(), (row, line, ends, skip) -> chunks.add(row, line));
+      chunks.flush();
+    } else if (has(mine, change -> change != CellChange.KEEP && change != CellChange.CLEAR)
+        && rows.size() > CHUNK) {
+      inParallel(mine, rows);
+    } else {
+      lines(
+          rows,
+          (row, line, ends, skip) -> {
+            write(mine, row, line, ends, skip, writer.block());
+            writer.endRow();
+            count(1);
+          });
+    }
+    progress.accept(copied);
+  }
+
+  private static boolean has(
+      CellChange[] changes, java.util.function.Predicate<CellChange> condition) {
+    return java.util.Arrays.stream(changes).anyMatch(condition);
+  }
+
+  /** Reads rows whose numbers nobody needs. */
+  private void lines(RowSet rows, PostgresqlReader.LineVisitor visitor) {
     List<Column> columns = table.written();
     boolean whole =
         rows.size() == source.count(table)
             && !source.catalog().storage(table.name()).partitioned()
             && !columns.isEmpty();
-    if (whole && !needsRows) {
-      source.lines(table, columns, this::write);
+    if (whole) {
+      source.lines(table, columns, visitor);
     } else {
-      source.lines(
-          table,
+      source.lines(table, rows, columns, visitor);
+    }
+  }
+
+  private void count(int rows) {
+    copied += rows;
+    if (copied >= PROGRESS) {
+      progress.accept(copied);
+      copied = 0;
+    }
+  }
+
+  private void inParallel(CellChange[] mine, RowSet rows) {
+    int threads = Math.max(1, Runtime.getRuntime().availableProcessors());
+    BlockingQueue<CellChange[]> idle = new LinkedBlockingQueue<>();
+    idle.add(mine);
+    for (int i = 1; i < threads; i++) {
+      idle.add(changes.get().toArray(new CellChange[0]));
+    }
+    ExecutorService maskers =
+        Executors.newFixedThreadPool(
+            threads,
+            task -> {
+              Thread thread = new Thread(task, "yemble-mask");
+              thread.setDaemon(true);
+              return thread;
+            });
+    try {
+      List<byte[]> lines = new ArrayList<>();
+      int[] state = new int[2];
+      lines(
           rows,
-          columns,
           (row, line, ends, skip) -> {
-            if (needsRows) {
-              hold(row, line);
-            } else {
-              write(row, line, ends, skip);
+            lines.add(line);
+            state[0] += line.length;
+            state[1] = skip;
+            if (state[0] >= MASKED_AT_ONCE) {
+              count(lines.size());
+              hand(maskers, idle, List.copyOf(lines), skip);
+              lines.clear();
+              state[0] = 0;
             }
           });
-    }
-    flush();
-    progress.accept(copied);
-  }
-
-  private void hold(long row, byte[] line) {
-    lines.add(line);
-    numbers.add(row);
-    chunk.add(row);
-    if (lines.size() == CHUNK) {
-      flush();
+      count(lines.size());
+      hand(maskers, idle, List.copyOf(lines), state[1]);
+    } finally {
+      maskers.shutdown();
     }
   }
 
-  private void flush() {
-    if (lines.isEmpty()) {
-      return;
+  private void hand(
+      ExecutorService maskers, BlockingQueue<CellChange[]> idle, List<byte[]> lines, int skip) {
+    writer.hand(
+        maskers.submit(
+            () -> {
+              CellChange[] own = idle.take();
+              try {
+                return masked(own, lines, skip);
+              } finally {
+                idle.add(own);
+              }
+            }));
+  }
+
+  private CopyText.Block masked(CellChange[] own, List<byte[]> lines, int skip) {
+    CopyText.Block block = new CopyText.Block(MASKED_AT_ONCE + MASKED_AT_ONCE / 4);
+    int[] ends = new int[skip + Math.max(1, types.length)];
+    for (byte[] line : lines) {
+      CopyText.split(line, ends);
+      write(own, 0, line, ends, skip, block);
+      block.raw('\n');
     }
-    RowSet told = chunk.copy();
-    for (CellChange change : changes) {
-      if (change.needsRows()) {
-        change.batch(told);
+    return block;
+  }
+
+  /** Rows that wait until the changes that look at whole rows have been told of them. */
+  private final class InChunks {
+    private final CellChange[] mine;
+    private final List<byte[]> lines = new ArrayList<>();
+    private final List<Long> numbers = new ArrayList<>();
+    private final int[] ends;
+
+    InChunks(CellChange[] mine) {
+      this.mine = mine;
+      this.ends = new int[source.numbers(table.name()).width() + types.length];
+    }
+
+    void add(long row, byte[] line) {
+      lines.add(line);
+      numbers.add(row);
+      if (lines.size() == CHUNK) {
+        flush();
       }
     }
-    for (int i = 0; i < lines.size(); i++) {
-      CopyText.split(lines.get(i), chunkEnds);
-      write(numbers.get(i), lines.get(i), chunkEnds, chunkEnds.length - types.length);
+
+    void flush() {
+      RowSet told = new RowSet();
+      numbers.forEach(told::add);
+      for (CellChange change : mine) {
+        if (change.needsRows() && !told.isEmpty()) {
+          change.batch(told);
+        }
+      }
+      for (int i = 0; i < lines.size(); i++) {
+        CopyText.split(lines.get(i), ends);
+        write(mine, numbers.get(i), lines.get(i), ends, ends.length - types.length, writer.block());
+        writer.endRow();
+      }
+      count(lines.size());
+      lines.clear();
+      numbers.clear();
     }
-    chunk.removeAll(told);
-    lines.clear();
-    numbers.clear();
   }
 
-  private void write(long row, byte[] line, int[] ends, int skip) {
-    CopyText.Block block = writer.block();
+  private void write(
+      CellChange[] own, long row, byte[] line, int[] ends, int skip, CopyText.Block block) {
     int pending = skip == 0 ? 0 : ends[skip - 1] + 1;
-    for (int i = 0; i < changes.length; i++) {
-      CellChange change = changes[i];
+    for (int i = 0; i < own.length; i++) {
+      CellChange change = own[i];
       if (change == CellChange.KEEP) {
         continue;
       }
@@ -119,13 +221,8 @@ final class MaskedCopy {
       block.value(change.apply(row, types[i].value(line, from, to)));
       pending = to;
     }
-    if (changes.length > 0) {
+    if (own.length > 0) {
       block.raw(line, pending, line.length - 1);
-    }
-    writer.endRow();
-    if (++copied == PROGRESS) {
-      progress.accept(copied);
-      copied = 0;
     }
   }
 }

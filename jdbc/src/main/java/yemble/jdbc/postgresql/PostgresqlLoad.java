@@ -3,6 +3,7 @@ package yemble.jdbc.postgresql;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.function.LongConsumer;
+import java.util.function.Supplier;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
@@ -71,7 +72,11 @@ final class PostgresqlLoad implements Load {
 
   @Override
   public boolean copy(
-      Reader source, Table table, RowSet rows, List<CellChange> changes, LongConsumer progress) {
+      Reader source,
+      Table table,
+      RowSet rows,
+      Supplier<List<CellChange>> changes,
+      LongConsumer progress) {
     if (!(source instanceof PostgresqlReader reader)) {
       return false;
     }

@@ -134,10 +134,13 @@ final class PostgresqlReader implements Reader {
 
   @Override
   public RowSet all(Table table) {
-    RowSet all = new RowSet();
-    rows(table, "", List.of(), (row, values) -> all.add(row));
-    counts.put(table.name(), all.size());
-    return all;
+    return RowSet.all(
+        count(table),
+        () -> {
+          RowSet all = new RowSet();
+          rows(table, "", List.of(), (row, values) -> all.add(row));
+          return all;
+        });
   }
 
   /** What is selected of rows of {@code alias}: what tells the number, then some columns. */

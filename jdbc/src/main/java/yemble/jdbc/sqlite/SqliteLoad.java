@@ -15,6 +15,7 @@ import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
 import java.util.function.LongConsumer;
+import java.util.function.Supplier;
 import org.sqlite.SQLiteConfig;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
@@ -160,7 +161,11 @@ final class SqliteLoad implements Load {
 
   @Override
   public boolean copy(
-      Reader source, Table table, RowSet rows, List<CellChange> changes, LongConsumer progress) {
+      Reader source,
+      Table table,
+      RowSet rows,
+      Supplier<List<CellChange>> made,
+      LongConsumer progress) {
     if (!(source instanceof SqliteReader reader)) {
       return false;
     }
@@ -172,6 +177,7 @@ final class SqliteLoad implements Load {
         return false;
       }
       SqliteCatalog.Storage storage = catalog.storage(table.name());
+      List<CellChange> changes = made.get();
       boolean numbered = !storage.rowid().isEmpty() && !storage.aliased();
       if (storage.rowid().isEmpty() && changes.stream().anyMatch(CellChange::needsRows)) {
         return false;

@@ -45,7 +45,7 @@ class PostgresqlLoadTest {
         RowSet all = source.all(table);
         List<CellChange> keep = table.written().stream().map(c -> CellChange.KEEP).toList();
         if (direct) {
-          assertThat(load.copy(source, table, all, keep, rows -> {})).isTrue();
+          assertThat(load.copy(source, table, all, () -> keep, rows -> {})).isTrue();
         } else {
           try (Load.RowWriter writer = load.rows(table)) {
             source.rows(table, all, table.written(), writer::write);

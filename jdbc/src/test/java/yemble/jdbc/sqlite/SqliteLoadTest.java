@@ -136,7 +136,7 @@ class SqliteLoadTest {
       table.written().forEach(c -> changes.add(CellChange.KEEP));
       if (direct) {
         changes.set(1, (row, value) -> value);
-        assertThat(load.copy(source, table, rows, changes, n -> {})).isTrue();
+        assertThat(load.copy(source, table, rows, () -> changes, n -> {})).isTrue();
       } else {
         try (Load.RowWriter writer = load.rows(table)) {
           source.rows(table, rows, table.written(), writer::write);
@@ -181,7 +181,7 @@ class SqliteLoadTest {
         Load load =
             engine.target(address("dev.db")).load(source.schema(), Structure.CREATE, List.of())) {
       Table table = source.schema().tables().iterator().next();
-      assertThat(load.copy(source, table, new RowSet(), List.of(), n -> {})).isFalse();
+      assertThat(load.copy(source, table, new RowSet(), List::of, n -> {})).isFalse();
     }
     load("piped.db", false, true);
     assertThat(dump("piped.db")).isEqualTo(dump("live.db"));
