@@ -9,6 +9,9 @@ import yemble.core.project.ProjectFile;
 
 /** Options that every command has. */
 final class CommonOptions {
+  /** The variable that a password is taken from where there is no project yet. */
+  static final String PASSWORD = "YEMBLE_PASSWORD";
+
   @Option(
       names = "--project",
       paramLabel = "DIR",

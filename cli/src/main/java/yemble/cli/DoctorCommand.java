@@ -39,9 +39,6 @@ import yemble.jdbc.Engines;
 final class DoctorCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
 
-  /** The variable that holds the password for --server. */
-  private static final String PASSWORD = "YEMBLE_PASSWORD";
-
   @Option(names = "--mend", description = "remove what a stopped run has left behind")
   boolean mend;
 
@@ -87,7 +84,7 @@ final class DoctorCommand implements Callable<Integer> {
             server,
             common.project,
             user,
-            common.environment().getOrDefault(PASSWORD, ""));
+            common.environment().getOrDefault(CommonOptions.PASSWORD, ""));
     Map<String, String> databases = Engines.of(address).databases(address);
     if (common.json) {
       common.output.json(

@@ -32,7 +32,8 @@ import yemble.jdbc.Engines;
     footer = {
       "%nExamples:",
       "  yemble init jdbc:sqlite:live.db",
-      "  yemble init live.db --into dev.db --project ferries"
+      "  yemble init live.db --into dev.db --project ferries",
+      "  yemble init jdbc:postgresql://db/ferry --user reader"
     })
 final class InitCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
@@ -45,8 +46,14 @@ final class InitCommand implements Callable<Integer> {
   @Option(
       names = "--into",
       paramLabel = "TARGET",
-      description = "the test database to load (default: dev.db in the project's folder)")
+      description = "the test database to load (default: one called dev)")
   String into = "";
+
+  @Option(
+      names = "--user",
+      paramLabel = "USER",
+      description = "who signs in at the source; a password is taken from $YEMBLE_PASSWORD")
+  String user = "";
 
   @Override
   public Integer call() throws IOException {
@@ -59,7 +66,13 @@ final class InitCommand implements Callable<Integer> {
           .remedy("work with it, or start the new one in another folder with --project DIR");
     }
     String url = url(source, directory);
-    Engine.Address address = new Engine.Address("live (production)", url, directory, "", "");
+    Engine.Address address =
+        new Engine.Address(
+            "live (production)",
+            url,
+            directory,
+            user,
+            common.environment().getOrDefault(CommonOptions.PASSWORD, ""));
     List<RegisterLine> lines = new ArrayList<>();
     String example;
     try (Reader reader = Engines.of(address).open(address)) {
@@ -81,7 +94,8 @@ final class InitCommand implements Callable<Integer> {
     }
     ignore(directory);
     Files.writeString(
-        file, template(url, into.isEmpty() ? "jdbc:sqlite:dev.db" : url(into, directory), example));
+        file,
+        template(url, signIn(), into.isEmpty() ? usualTarget(url) : url(into, directory), example));
     report(directory, lines.size());
     return 0;
   }
@@ -109,12 +123,30 @@ final class InitCommand implements Callable<Integer> {
         file, (open ? "\n" : "") + added, StandardOpenOption.CREATE, StandardOpenOption.APPEND);
   }
 
-  private static String template(String from, String into, String table) throws IOException {
+  /** A target of the source's engine, for somebody to put the right one there. */
+  private static String usualTarget(String source) {
+    return source.startsWith("jdbc:postgresql:")
+        ? "jdbc:postgresql://localhost/dev"
+        : "jdbc:sqlite:dev.db";
+  }
+
+  /** The lines of the project file that say who signs in; the password itself is not in them. */
+  private String signIn() {
+    boolean password = common.environment().containsKey(CommonOptions.PASSWORD);
+    return (user.isEmpty() ? "" : "    user: " + user + "\n")
+        + (password ? "    password: ${env:" + CommonOptions.PASSWORD + "}\n" : "");
+  }
+
+  private static String template(String from, String user, String into, String table)
+      throws IOException {
     String text =
         new String(
             InitCommand.class.getResourceAsStream("yemble.yaml").readAllBytes(),
             java.nio.charset.StandardCharsets.UTF_8);
-    return text.replace("@FROM@", from).replace("@INTO@", into).replace("@TABLE@", table);
+    return text.replace("@FROM@", from)
+        .replace("@USER@", user)
+        .replace("@INTO@", into)
+        .replace("@TABLE@", table);
   }
 
   private void report(Path directory, int columns) {

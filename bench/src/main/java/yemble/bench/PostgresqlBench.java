@@ -1,0 +1,241 @@
+package yemble.bench;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import java.util.Locale;
+import yemble.demo.DemoProject;
+import yemble.demo.DemoServer;
+
+/**
+ * PostgreSQL: a whole copy of a table of 14 columns, 6 of them masked, and a subset of it with its
+ * children, by the built program under a fixed heap, against {@code psql COPY TO | psql COPY FROM}
+ * of the same rows into the same structure, whose keys and indexes come after the rows there, too.
+ *
+ * <p>Arguments: the rows in thousands (default 2000), the heap (default 256m), the folder to work
+ * in. Wants {@code psql} on the path.
+ */
+public final class PostgresqlBench {
+  private static final int TIMES = 3;
+
+  private final Path folder;
+  private final DemoServer server;
+  private final Yemble yemble;
+
+  private PostgresqlBench(Path folder, String heap) throws IOException {
+    this.folder = folder;
+    this.server = DemoServer.start(folder.resolve("server"));
+    this.yemble = new Yemble(folder, heap);
+  }
+
+  public static void main(String[] args) throws Exception {
+    int thousands = args.length > 0 ? Integer.parseInt(args[0]) : 2_000;
+    String heap = args.length > 1 ? args[1] : "256m";
+    Path folder = args.length > 2 ? Path.of(args[2]) : Files.createTempDirectory("yemble-bench");
+    Files.createDirectories(folder);
+    PostgresqlBench bench = new PostgresqlBench(folder, heap);
+    try {
+      bench.run(thousands);
+    } finally {
+      bench.server.close();
+    }
+  }
+
+  private void run(int thousands) throws Exception {
+    long start = System.nanoTime();
+    for (String name : List.of("live", "dev", "plain")) {
+      server.create(name);
+    }
+    make(thousands);
+    project();
+    System.out.printf(
+        Locale.ROOT,
+        "%,d rows and as many children, made in %.1f s; yemble runs under -Xmx%s%n",
+        thousands * 1_000L,
+        Yemble.since(start),
+        yemble.heap());
+    measure("whole", "", List.of("contract"));
+    measure("subset", " WHERE id % 100 = 7", List.of("contract", "line"));
+  }
+
+  private void sql(String database, String... statements) throws SQLException {
+    try (Connection connection = server.connect(database);
+        Statement statement = connection.createStatement()) {
+      for (String sql : statements) {
+        statement.execute(sql);
+      }
+    }
+  }
+
+  private static final String CONTRACT =
+      "CREATE TABLE contract (id bigint, given_name text NOT NULL, family_name text NOT NULL,"
+          + " email varchar(120), phone varchar(30), birth_date date, iban varchar(40),"
+          + " made_at timestamptz NOT NULL, cents integer NOT NULL, rate numeric(8,4),"
+          + " state text NOT NULL, weight double precision, reference uuid, open boolean)";
+  private static final String LINE =
+      "CREATE TABLE line (contract_id bigint, no integer, cents integer NOT NULL, what text)";
+  private static final List<String> CONTRACT_KEYS =
+      List.of(
+          "ALTER TABLE contract ADD PRIMARY KEY (id)",
+          "CREATE INDEX contract_name ON contract (family_name, given_name)");
+  private static final List<String> LINE_KEYS =
+      List.of(
+          "ALTER TABLE line ADD PRIMARY KEY (contract_id, no)",
+          "ALTER TABLE line ADD FOREIGN KEY (contract_id) REFERENCES contract (id)");
+
+  private void make(int thousands) throws SQLException {
+    sql(
+        "live",
+        CONTRACT,
+        LINE,
+        "INSERT INTO contract SELECT i, initcap(g), initcap(f), g || '.' || f || i"
+            + " || '@mail' || i % 50 || '.example', '+44 7700 ' || lpad((i % 1000000)::text, 6, '0'),"
+            + " DATE '1940-01-01' + (i % 100000 * 7919) % 25000, 'QO14ORLI' || lpad(i::text, 13, '0'),"
+            + " TIMESTAMPTZ '2020-01-01 00:00+00' + (i % 1000000) * INTERVAL '1 minute', (i % 100000 * 31) % 100000,"
+            + " (i % 9999) / 7.0, (ARRAY['new', 'active', 'ended'])[1 + i % 3],"
+            + " i / 3.0::double precision, md5(i::text)::uuid, i % 2 = 0"
+            + " FROM (SELECT i, (ARRAY['ba','be','bo','da','de','do','la','le','lo','ma','mi','mo'])"
+            + "[1 + i % 12] || (ARRAY['ra','ri','ro','na','ni','no','sa','si','so'])[1 + i / 12 % 9]"
+            + " || (ARRAY['','n','l','s','m'])[1 + i / 108 % 5] AS g,"
+            + " (ARRAY['tar','ter','tor','ker','kar','ver','var','ser'])[1 + (i % 8 * 7) % 8]"
+            + " || (ARRAY['ing','ell','ow','and','ick','ard'])[1 + i / 8 % 6]"
+            + " || (ARRAY['ton','sen','ley','wick','by','ford','dale'])[1 + i / 48 % 7] AS f"
+            + " FROM generate_series(1, "
+            + thousands * 1_000L
+            + ") i) n",
+        "INSERT INTO line SELECT id, 1, cents, 'crossing' FROM contract");
+    sql("live", CONTRACT_KEYS.toArray(new String[0]));
+    sql("live", LINE_KEYS.toArray(new String[0]));
+    sql("live", "VACUUM ANALYZE");
+  }
+
+  private void project() throws IOException {
+    Path key = folder.resolve("yemble.key");
+    Files.writeString(key, DemoProject.key().reveal() + "\n");
+    Files.setPosixFilePermissions(key, PosixFilePermissions.fromString("rw-------"));
+    String user = "\n    user: " + DemoServer.USER + "\n";
+    Files.writeString(
+        folder.resolve("yemble.yaml"),
+        "version: 1\ndatabases:\n  live:\n    url: "
+            + server.url("live")
+            + user
+            + "  dev:\n    url: "
+            + server.url("dev")
+            + user
+            + "    environment: test\njobs:\n"
+            + "  whole: { from: live, into: dev, load: replace, empty: [line] }\n"
+            + "  subset:\n    from: live\n    into: dev\n    load: replace\n"
+            + "    pick: { contract: { where: 'id % 100 = 7' } }\n");
+    StringBuilder register = new StringBuilder("column,type,kind,decision\n");
+    String[] kinds = {
+      "",
+      "given-name",
+      "family-name",
+      "email",
+      "phone",
+      "birth-date",
+      "iban",
+      "",
+      "",
+      "",
+      "",
+      "",
+      "",
+      ""
+    };
+    String[] names = {
+      "id",
+      "given_name",
+      "family_name",
+      "email",
+      "phone",
+      "birth_date",
+      "iban",
+      "made_at",
+      "cents",
+      "rate",
+      "state",
+      "weight",
+      "reference",
+      "open"
+    };
+    for (int i = 0; i < names.length; i++) {
+      register.append("contract.").append(names[i]).append(",,").append(kinds[i]);
+      register.append(kinds[i].isEmpty() ? ",keep\n" : ",mask\n");
+    }
+    for (String name : List.of("contract_id", "no", "cents", "what")) {
+      register.append("line.").append(name).append(",,,keep\n");
+    }
+    Files.writeString(folder.resolve("register.csv"), register);
+  }
+
+  private void measure(String job, String condition, List<String> tables) throws Exception {
+    for (int i = 0; i < TIMES; i++) {
+      JsonNode result = yemble.run("run", job, "--yes");
+      double selecting = Yemble.seconds(result, "selecting");
+      double loading = Yemble.seconds(result, "loading");
+      double[] plain = plain(condition, tables);
+      System.out.printf(
+          Locale.ROOT,
+          "%-6s %,10d rows: select %.1f s, load %.1f s, verify %.1f s; psql | psql %.1f s + keys %.1f s;"
+              + " (select + load) / plain = %.2f%n",
+          job,
+          result.get("rows").asLong(),
+          selecting,
+          loading,
+          Yemble.seconds(result, "verifying"),
+          plain[0],
+          plain[1],
+          (selecting + loading) / (plain[0] + plain[1]));
+    }
+  }
+
+  /** The same rows by psql: the seconds for the rows, and for keys, indexes and statistics. */
+  private double[] plain(String condition, List<String> tables)
+      throws SQLException, IOException, InterruptedException {
+    sql("plain", "DROP TABLE IF EXISTS line", "DROP TABLE IF EXISTS contract");
+    long start = System.nanoTime();
+    sql("plain", CONTRACT, LINE);
+    for (String table : tables) {
+      String query =
+          condition.isEmpty()
+              ? table
+              : table.equals("contract")
+                  ? "(SELECT * FROM contract" + condition + ")"
+                  : "(SELECT l.* FROM line l JOIN contract c ON c.id = l.contract_id"
+                      + condition.replace("id %", "c.id %")
+                      + ")";
+      String psql = "psql -q -h localhost -p " + server.port() + " -U " + DemoServer.USER;
+      int code =
+          new ProcessBuilder(
+                  "sh",
+                  "-c",
+                  psql
+                      + " live -c 'COPY "
+                      + query
+                      + " TO STDOUT' | "
+                      + psql
+                      + " plain -c 'COPY "
+                      + table
+                      + " FROM STDIN'")
+              .inheritIO()
+              .start()
+              .waitFor();
+      if (code != 0) {
+        throw new IllegalStateException("psql ends with " + code);
+      }
+    }
+    double rows = Yemble.since(start);
+    long keys = System.nanoTime();
+    sql("plain", CONTRACT_KEYS.toArray(new String[0]));
+    sql("plain", LINE_KEYS.toArray(new String[0]));
+    sql("plain", "ANALYZE contract", "ANALYZE line");
+    return new double[] {rows, Yemble.since(keys)};
+  }
+}
