@@ -27,6 +27,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Schema;
 import yemble.core.store.Reader;
+import yemble.core.survey.Definitions;
 
 /** The reviewed list of columns. */
 @Command(
@@ -228,6 +229,12 @@ final class RegisterCommand implements Callable<Integer> {
     }
 
     RegisterLine line(RegisterLine line, Decision decision, String kind, String reason) {
+      if (decision == Decision.MASK && line.column().startsWith(Definitions.PREFIX)) {
+        throw Problem.usage("a definition cannot be masked")
+            .at(line.column())
+            .because("the target gets it as the source has it")
+            .remedy("take the text out of it in the source, or keep it with a reason");
+      }
       if (decision == Decision.KEEP && !kind.isEmpty() && reason.isEmpty()) {
         throw Problem.usage(line.column() + " looks personal (" + kind + "): say why it is kept")
             .because("an auditor will ask")

@@ -23,8 +23,10 @@ import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
+import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.store.Reader;
+import yemble.core.survey.Definitions;
 import yemble.core.survey.Finding;
 import yemble.core.survey.Merge;
 import yemble.core.survey.Survey;
@@ -77,6 +79,7 @@ final class SurveyCommand implements Callable<Integer> {
     Path file = project.directory().resolve(database.register());
     Register before = Files.exists(file) ? Register.read(file, database.register()) : null;
     List<Finding> findings;
+    List<Definitions.Found> definitions;
     int tables;
     String description;
     try (Reader reader = Source.open(common, project, database)) {
@@ -86,9 +89,10 @@ final class SurveyCommand implements Callable<Integer> {
       progress.begin("surveying", tables);
       findings = Survey.of(reader, rows, table -> progress.advance(1));
       progress.end();
+      definitions = Definitions.of(reader.schema());
       Source.keep(project, database, reader.schema());
     }
-    Merge merge = Merge.of(before, findings, LocalDate.now().toString());
+    Merge merge = Merge.of(before, findings, definitions, LocalDate.now().toString());
     merge.register().write(file);
     if (common.json) {
       json(database, findings, merge);
@@ -96,7 +100,7 @@ final class SurveyCommand implements Callable<Integer> {
       head(database, description, findings, tables, Duration.between(start, Instant.now()));
       overview(findings);
       changes(before, merge);
-      undecided(findings, merge, database);
+      undecided(findings, definitions, merge, database);
     } else {
       details(database, findings);
     }
@@ -187,7 +191,8 @@ final class SurveyCommand implements Callable<Integer> {
     }
   }
 
-  private void undecided(List<Finding> findings, Merge merge, Database database) {
+  private void undecided(
+      List<Finding> findings, List<Definitions.Found> definitions, Merge merge, Database database) {
     Output output = common.output;
     long open = RegisterView.open(merge.register());
     long all = merge.register().lines().size();
@@ -214,6 +219,12 @@ final class SurveyCommand implements Callable<Integer> {
                 : String.format(Locale.ROOT, "%.0f%%", 100 * finding.confidence()),
             finding.evidence(),
             finding.suggested() == Decision.UNDECIDED ? "?" : finding.suggested());
+      }
+    }
+    for (Definitions.Found definition : definitions) {
+      RegisterLine line = merge.register().line(definition.name());
+      if (line.decision() == Decision.UNDECIDED) {
+        table.row(definition.name(), definition.kind(), "", line.evidence(), "?");
       }
     }
     output.table(table);

@@ -394,6 +394,35 @@ class PostgresqlIT {
   }
 
   @Test
+  void personalDataInADefinitionStopsTheRunUntilItIsKeptWithAReason() throws Exception {
+    PostgresqlSandbox sandbox = ready();
+    sandbox.sql(
+        sandbox.live,
+        "ALTER TABLE reader ALTER COLUMN email SET DEFAULT 'orla.tidewick@a.example'",
+        "COMMENT ON TABLE purchase IS 'Ask Alma Tidewick.'");
+    Program.Result stopped = sandbox.yemble("run", "--yes");
+    assertThat(stopped.exitCode()).isEqualTo(3);
+    assertThat(stopped.err())
+        .contains(
+            "definition of table reader holds what looks like an e-mail address",
+            "definition of comment TABLE purchase holds what looks like a full name")
+        .doesNotContain("Tidewick");
+    assertThat(sandbox.yemble("survey").exitCode()).isZero();
+    assertThat(sandbox.files.read("register.csv"))
+        .contains("definition of table reader,,email,undecided");
+    assertThat(sandbox.yemble("register", "mask", "definition of table reader").exitCode())
+        .isEqualTo(2);
+    assertThat(sandbox.yemble("register", "accept").exitCode()).isZero();
+    assertThat(
+            sandbox
+                .yemble("register", "keep", "--open", "--reason", "the office's own address")
+                .exitCode())
+        .isZero();
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+  }
+
+  @Test
   void theServersDatabasesAreListed() throws Exception {
     PostgresqlSandbox sandbox = ready();
     Program.Result list =

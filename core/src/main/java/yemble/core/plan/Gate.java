@@ -1,7 +1,9 @@
 package yemble.core.plan;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import yemble.core.mask.Kinds;
 import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
@@ -13,6 +15,7 @@ import yemble.core.project.RegisterLine.Decision;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.survey.Definitions;
 
 /**
  * Compares a database with its register, column by column. What is open, new or of another type
@@ -24,6 +27,7 @@ public final class Gate {
   private final Schema schema;
   private final Register register;
   private final String file;
+  private final Set<String> keptDefinitions = new HashSet<>();
 
   private Gate(Schema schema, Register register, String file) {
     this.schema = schema;
@@ -81,6 +85,10 @@ public final class Gate {
     Decisions lines = new Decisions();
     for (RegisterLine line : register.lines()) {
       String place = file + ":" + line.line() + ":1";
+      if (line.column().startsWith(Definitions.PREFIX)) {
+        definition(line, place);
+        continue;
+      }
       ColumnName column = column(line, place);
       if (!line.kind().isEmpty() && Kinds.of(line.kind()).isEmpty()) {
         throw Problem.usage("unknown kind \"" + line.kind() + "\"")
@@ -94,6 +102,18 @@ public final class Gate {
       }
     }
     return lines;
+  }
+
+  private void definition(RegisterLine line, String place) {
+    if (line.decision() == Decision.MASK) {
+      throw Problem.usage("a definition cannot be masked")
+          .at(place)
+          .because(line.column() + " is made in the target as it is in the source")
+          .remedy("take the text out of it there, or keep it with a reason");
+    }
+    if (line.decision() == Decision.KEEP && !line.reason().isEmpty()) {
+      keptDefinitions.add(line.column());
+    }
   }
 
   private ColumnName column(RegisterLine line, String place) {
@@ -149,6 +169,11 @@ public final class Gate {
                     open.add(name + " " + path + " is undecided (line " + inside.line() + ")");
                   }
                 });
+      }
+    }
+    for (Definitions.Found found : Definitions.of(schema)) {
+      if (!keptDefinitions.contains(found.name())) {
+        open.add(found.name() + " holds what looks like " + found.looks());
       }
     }
     return open;

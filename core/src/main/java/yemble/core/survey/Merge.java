@@ -27,9 +27,11 @@ public record Merge(
    * Merges findings into a register.
    *
    * @param before null if there is none yet
+   * @param definitions those of the schema that hold something personal
    * @param day today, as the register writes it
    */
-  public static Merge of(Register before, List<Finding> findings, String day) {
+  public static Merge of(
+      Register before, List<Finding> findings, List<Definitions.Found> definitions, String day) {
     Map<String, RegisterLine> old = new HashMap<>();
     if (before != null) {
       before.lines().forEach(line -> old.put(line.column().toLowerCase(Locale.ROOT), line));
@@ -50,6 +52,13 @@ public record Merge(
       }
       lines.add(line(finding, day));
     }
+    for (Definitions.Found definition : definitions) {
+      RegisterLine line = old.remove(definition.name().toLowerCase(Locale.ROOT));
+      if (line == null) {
+        added.add(definition.name());
+      }
+      lines.add(line != null && isPersons(line) ? line : line(definition));
+    }
     old.values().stream().filter(l -> !l.path().isEmpty() && isPersons(l)).forEach(lines::add);
     List<String> removed =
         old.values().stream()
@@ -58,6 +67,20 @@ public record Merge(
             .sorted()
             .toList();
     return new Merge(new Register(lines), added, removed, contradicted);
+  }
+
+  private static RegisterLine line(Definitions.Found definition) {
+    return new RegisterLine(
+        definition.name(),
+        "",
+        definition.kind(),
+        Decision.UNDECIDED,
+        "",
+        definition.texts() == 1 ? "a text in it" : definition.texts() + " texts in it",
+        "",
+        "",
+        "",
+        0);
   }
 
   private static boolean isPersons(RegisterLine line) {

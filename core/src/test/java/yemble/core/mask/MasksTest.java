@@ -243,4 +243,21 @@ class MasksTest {
     assertThat(mask.apply("03/04/1990")).matches("(0[1-9]|1[0-2])/(0[1-9]|1[0-2])/1990");
     assertThat(mask.apply("2001-02-31")).matches("[0-9]{4}-[0-9]{2}-[0-9]{2}");
   }
+
+  @Test
+  void theCheckDigitsOfAnAccountAreThoseOfTheLibrary() throws Exception {
+    java.util.Random random = new java.util.Random(7);
+    for (int i = 0; i < 2_000; i++) {
+      StringBuilder account = new StringBuilder();
+      for (int n = 11 + random.nextInt(20); n > 0; n--) {
+        account.append("ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789".charAt(random.nextInt(36)));
+      }
+      String country = "" + (char) ('A' + random.nextInt(26)) + (char) ('A' + random.nextInt(26));
+      assertThat(Iban.check(country, account.toString()))
+          .isEqualTo(
+              Integer.parseInt(
+                  org.apache.commons.validator.routines.checkdigit.IBANCheckDigit.IBAN_CHECK_DIGIT
+                      .calculate(country + "00" + account)));
+    }
+  }
 }

@@ -132,12 +132,13 @@ class EvidenceTest {
                 finding("a", "email", 0.95, true),
                 finding("b", "phone", 0.9, true),
                 finding("c", "", 0, false)),
+            List.of(new Definitions.Found("definition of view v", "email", 1)),
             "2026-02-02");
     assertThat(merge.register().line("t.a").decision()).isEqualTo(Decision.KEEP);
     assertThat(merge.register().line("t.a").by()).isEqualTo("ann");
     assertThat(merge.contradicted()).containsExactly("t.a");
     assertThat(merge.register().line("t.b").kind()).isEqualTo("phone");
-    assertThat(merge.added()).containsExactly("t.c");
+    assertThat(merge.added()).containsExactly("t.c", "definition of view v");
     assertThat(merge.register().line("t.c").decision()).isEqualTo(Decision.UNDECIDED);
     assertThat(merge.removed()).containsExactly("t.gone");
   }

@@ -244,9 +244,9 @@ final class LaterStatements {
 
   private void comment(String catalog, String object, String namespace) throws SQLException {
     session.query(
-        "SELECT o.oid, d.objsubid, 'COMMENT ON ' || "
+        "SELECT o.oid, d.objsubid, "
             + object
-            + " || ' IS ' || quote_literal(d.description) FROM pg_description d JOIN "
+            + ", ' IS ' || quote_literal(d.description) FROM pg_description d JOIN "
             + catalog
             + " o ON o.oid = d.objoid JOIN pg_namespace n ON n.oid = "
             + namespace
@@ -260,9 +260,9 @@ final class LaterStatements {
               new Structure.Part(
                   "comment " + catalog + row.getString(1) + " " + row.getString(2),
                   Type.COMMENT,
-                  "comment " + row.getString(1) + " " + row.getString(2),
+                  row.getString(3),
                   "",
-                  row.getString(3));
+                  "COMMENT ON " + row.getString(3) + row.getString(4));
           part.needs.add(catalog + row.getString(1));
           sink.add(part);
         });

@@ -1,0 +1,97 @@
+package yemble.core.survey;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import yemble.core.mask.Recognition;
+import yemble.core.schema.Literals;
+import yemble.core.schema.Schema;
+import yemble.core.schema.SchemaObject;
+import yemble.core.schema.Table;
+
+/**
+ * Looks for personal data in what a schema is made of, since a target gets it too: defaults,
+ * checks, comments, labels of enumerations, bounds of partitions, bodies of views, triggers and
+ * functions. Only what can hardly be anything else is found: addresses, account and card numbers,
+ * telephone numbers in international form, full names that begin with a known given name.
+ */
+public final class Definitions {
+  /** What the register calls a definition: this, and the object's type and name. */
+  public static final String PREFIX = "definition of ";
+
+  private static final Pattern TOKEN = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|]+");
+  private static final Pattern NAME = Pattern.compile("(\\p{Lu}\\p{L}+)[ ]+\\p{Lu}[\\p{L}'’-]+");
+  private static final Pattern INTERNATIONAL = Pattern.compile("\\+[0-9][0-9 ()./-]{6,20}[0-9]");
+  private static final List<String> TELLING = List.of("email", "iban", "card-number");
+
+  /**
+   * A definition that holds something personal.
+   *
+   * @param name as the register calls it
+   * @param kind what it looks like
+   * @param texts how many texts of it do
+   */
+  public record Found(String name, String kind, int texts) {
+    /** What it looks like, in words. */
+    public String looks() {
+      return switch (kind) {
+        case "email" -> "an e-mail address";
+        case "iban" -> "an account number";
+        case "card-number" -> "a card number";
+        case "phone" -> "a telephone number";
+        default -> "a full name";
+      };
+    }
+  }
+
+  private Definitions() {}
+
+  /** Every definition of a schema that holds something personal, in the schema's order. */
+  public static List<Found> of(Schema schema) {
+    List<Found> found = new ArrayList<>();
+    for (Table table : schema.tables()) {
+      look("table " + table.name(), table.handle()).ifPresent(found::add);
+    }
+    for (SchemaObject object : schema.objects()) {
+      look(object.type() + " " + object.name(), object.definition()).ifPresent(found::add);
+    }
+    return found;
+  }
+
+  private static Optional<Found> look(String name, String definition) {
+    String kind = "";
+    int texts = 0;
+    for (String text : Literals.of(definition)) {
+      String seen = kind(text);
+      if (!seen.isEmpty()) {
+        kind = kind.isEmpty() ? seen : kind;
+        texts++;
+      }
+    }
+    return texts == 0 ? Optional.empty() : Optional.of(new Found(PREFIX + name, kind, texts));
+  }
+
+  /** What a text looks like; an empty string if it is nothing personal. */
+  private static String kind(String text) {
+    Matcher token = TOKEN.matcher(text);
+    while (token.find()) {
+      for (Recognition recognition : Recognition.ALL) {
+        if (TELLING.contains(recognition.kind()) && recognition.refusal(token.group()) == null) {
+          return recognition.kind();
+        }
+      }
+    }
+    if (INTERNATIONAL.matcher(text).find()) {
+      return "phone";
+    }
+    Matcher name = NAME.matcher(text);
+    while (name.find()) {
+      if (Recognition.isKnownGivenName(name.group(1))) {
+        return "full-name";
+      }
+    }
+    return "";
+  }
+}
