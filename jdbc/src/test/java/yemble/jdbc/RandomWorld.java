@@ -223,6 +223,13 @@ final class RandomWorld {
     return engine.open(folder, connection);
   }
 
+  /** From PostgreSQL 18 on the columns of such a foreign key must compare alike. */
+  private String collation(TestEngine engine, String parent) {
+    Twin.TableSpec table = tables.get(parent);
+    boolean needed = engine == TestEngine.POSTGRESQL && table.key().equals(List.of("s"));
+    return needed && table.noCase() ? " COLLATE nocase" : "";
+  }
+
   private static String foreignKey(Twin.LinkSpec link) {
     return "FOREIGN KEY ("
         + String.join(", ", link.childColumns())
@@ -246,7 +253,7 @@ final class RandomWorld {
       boolean notNull = notNullColumns.contains(table.name() + "." + reference[0]);
       parts.add(
           reference[0]
-              + (reference[2].equals("s") ? " TEXT" : " INTEGER")
+              + (reference[2].equals("s") ? " TEXT" + collation(engine, reference[1]) : " INTEGER")
               + (notNull ? " NOT NULL" : ""));
     }
     if (!alias && !table.key().isEmpty()) {
