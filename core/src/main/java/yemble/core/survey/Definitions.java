@@ -22,7 +22,8 @@ public final class Definitions {
   public static final String PREFIX = "definition of ";
 
   private static final Pattern TOKEN = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|]+");
-  private static final Pattern NAME = Pattern.compile("(\\p{Lu}\\p{L}+)[ ]+\\p{Lu}[\\p{L}'’-]+");
+  private static final Pattern NAME =
+      Pattern.compile("\\b(\\p{Lu}\\p{L}+)(?=[ ]+\\p{Lu}[\\p{L}'’-]+)");
   private static final Pattern INTERNATIONAL = Pattern.compile("\\+[0-9][0-9 ()./-]{6,20}[0-9]");
   private static final List<String> TELLING = List.of("email", "iban", "card-number");
 

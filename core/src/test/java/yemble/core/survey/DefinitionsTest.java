@@ -47,7 +47,7 @@ class DefinitionsTest {
         "CHECK (iban <> '@IBAN@')|iban",
         "IN ('4000001234567899')|card-number",
         "COMMENT IS 'call +44 7700 900123 first'|phone",
-        "CASE WHEN x THEN 'Alma Tidewick' END|full-name",
+        "CASE WHEN x THEN 'Ask Alma Tidewick' END|full-name",
         "$$ BEGIN -- Alma Tidewick asked for this|full-name"
       })
   void whatCanHardlyBeAnythingElseIsFound(String definition, String kind) throws Exception {
