@@ -57,6 +57,8 @@ final class DemoCommand implements Callable<Integer> {
   @Option(names = "--stay", description = "let that server run until Enter is pressed")
   boolean stay;
 
+  private static final List<String> ENGINES = List.of("sqlite", "postgresql");
+
   /** A command of the demo, what it is for, and the exit code that it ends with. */
   private record Step(String title, int expected, String... command) {}
 
@@ -106,6 +108,10 @@ final class DemoCommand implements Callable<Integer> {
 
   @Override
   public Integer call() throws IOException, SQLException {
+    if (!ENGINES.contains(engine)) {
+      throw Problem.usage("unknown engine \"" + engine + "\"")
+          .remedy(Nearest.hint(engine, ENGINES));
+    }
     Path folder = directory.toAbsolutePath().normalize();
     requireOurs(folder);
     Output output = common.output;
@@ -113,24 +119,17 @@ final class DemoCommand implements Callable<Integer> {
     for (String made : List.of("dev.db", "register.csv", Project.KEY_FILE)) {
       Files.deleteIfExists(folder.resolve(made));
     }
-    switch (engine) {
-      case "sqlite" -> {
-        DemoProject.write(folder, scale);
-        output.line("  live.db        its production database");
-        return steps(folder, null);
+    if (engine.equals("postgresql")) {
+      output.line("  server         a PostgreSQL server of its own, with two databases");
+      output.flush();
+      try (DemoServer server = started(folder.resolve("server"))) {
+        DemoProject.write(folder, scale, server);
+        return steps(folder, server);
       }
-      case "postgresql" -> {
-        output.line("  server         a PostgreSQL server of its own, with two databases");
-        output.flush();
-        try (DemoServer server = started(folder.resolve("server"))) {
-          DemoProject.write(folder, scale, server);
-          return steps(folder, server);
-        }
-      }
-      default ->
-          throw Problem.usage("unknown engine \"" + engine + "\"")
-              .remedy(Nearest.hint(engine, List.of("sqlite", "postgresql")));
     }
+    DemoProject.write(folder, scale);
+    output.line("  live.db        its production database");
+    return steps(folder, null);
   }
 
   private static DemoServer started(Path folder) throws IOException {

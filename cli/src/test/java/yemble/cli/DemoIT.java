@@ -134,4 +134,33 @@ class DemoIT {
     Program.Result other = Program.run(folder.getParent(), "demo", folder.toString());
     assertThat(other.exitCode()).isEqualTo(3);
   }
+
+  @Test
+  void theDemoOnPostgresqlStartsAServerOfItsOwnAndEndsWell() {
+    Program.Result result =
+        Program.run(
+            folder,
+            Map.of(),
+            Program.commandWithServers("demo", "--engine", "postgresql", "on-postgresql"));
+    assertThat(result.exitCode()).as(result.all()).isZero();
+    assertThat(result.out())
+        .containsSubsequence(
+            "a PostgreSQL server of its own",
+            "read only",
+            "$ yemble run --yes",
+            "PostgreSQL localhost:",
+            "Done: 1,9",
+            "$ yemble verify",
+            "Everything holds.")
+        .doesNotContain("fails ");
+    assertThat(result.err()).isEmpty();
+  }
+
+  @Test
+  void anEngineThatTheDemoDoesNotKnowIsRefused() {
+    Program.Result result = Program.run(folder, "demo", "--engine", "postgres", "other");
+    assertThat(result.exitCode()).isEqualTo(2);
+    assertThat(result.err()).contains("unknown engine", "postgresql");
+    assertThat(folder.resolve("other").resolve("yemble.yaml")).doesNotExist();
+  }
 }

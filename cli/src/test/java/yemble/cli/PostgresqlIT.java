@@ -310,6 +310,7 @@ class PostgresqlIT {
             + Files.readString(rules));
     sandbox.sql(
         sandbox.live,
+        "SET password_encryption = 'scram-sha-256'",
         "CREATE ROLE guarded LOGIN SUPERUSER PASSWORD 'sesame'",
         "SELECT pg_reload_conf()");
     Thread.sleep(500);

@@ -1,5 +1,6 @@
 package yemble.cli;
 
+import java.io.File;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -27,6 +28,24 @@ final class Program {
     command.add("-Dyemble.terminal=");
     command.add("-jar");
     command.add(System.getProperty("yemble.jar", "target/yemble.jar"));
+    command.addAll(List.of(args));
+    return command;
+  }
+
+  /** The same with the servers that the demo can start. */
+  static List<String> commandWithServers(String... args) {
+    List<String> command = new ArrayList<>(command());
+    int jar = command.indexOf("-jar");
+    String path = command.get(jar + 1);
+    command.subList(jar, jar + 2).clear();
+    command.addAll(
+        List.of(
+            "-cp",
+            path
+                + File.pathSeparator
+                + Path.of(path, "../../../demo/target/servers").normalize()
+                + "/*",
+            "yemble.cli.Main"));
     command.addAll(List.of(args));
     return command;
   }
