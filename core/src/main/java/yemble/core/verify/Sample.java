@@ -9,7 +9,7 @@ import java.util.Arrays;
  * columns, and scales by {@link #scale()} for large ones.
  */
 final class Sample {
-  private static final int CAPACITY = 1 << 18;
+  private static final int CAPACITY = 1 << 17;
 
   private long[] keys = new long[1 << 10];
   private long[] values = new long[1 << 10];
@@ -39,6 +39,24 @@ final class Sample {
     if (keys[slot] == key) {
       return values[slot];
     }
+    insert(slot, key, value);
+    return value;
+  }
+
+  /** Counts a key: its value is how often that has been done. */
+  void count(long key) {
+    if (!covers(key)) {
+      return;
+    }
+    int slot = slot(key);
+    if (keys[slot] == key) {
+      values[slot]++;
+    } else {
+      insert(slot, key, 1);
+    }
+  }
+
+  private void insert(int slot, long key, long value) {
     keys[slot] = key;
     values[slot] = value;
     size++;
@@ -48,7 +66,17 @@ final class Sample {
       }
       rebuild();
     }
-    return value;
+  }
+
+  /** How often keys of another sample have been counted in this one, by both samples. */
+  long countsOf(Sample other) {
+    long counts = 0;
+    for (int i = 0; i < keys.length; i++) {
+      if (keys[i] != 0 && other.contains(keys[i])) {
+        counts += values[i];
+      }
+    }
+    return counts * Math.max(scale(), other.scale());
   }
 
   boolean contains(long key) {

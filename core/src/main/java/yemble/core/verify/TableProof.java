@@ -31,6 +31,8 @@ final class TableProof {
   private final int[] identity;
   private final int[] masked;
 
+  private volatile boolean stopped;
+
   long expectedRows;
   long foundRows;
   long missing;
@@ -63,10 +65,14 @@ final class TableProof {
 
   /** Compares the table; {@code target} holds it. */
   void compare(Reader target) {
-    Sample[] originals = new Sample[masked.length];
-    Arrays.setAll(originals, i -> new Sample());
-    long[] expected = expectedSum(originals);
-    long[] found = foundSum(target, originals);
+    Sample[] originals = samples();
+    Sample[] present = samples();
+    long[] expected = new long[2];
+    long[] found = new long[2];
+    bothSides(() -> expectedSum(originals, expected), () -> foundSum(target, present, found));
+    for (int i = 0; i < masked.length; i++) {
+      coincidences += present[i].countsOf(originals[i]);
+    }
     coincidences = Math.max(0, coincidences - fixedPoints);
     if (expected[0] != found[0] || expected[1] != found[1]) {
       int parts = (int) (Math.max(expectedRows, foundRows) / ROWS_IN_A_PART) + 1;
@@ -76,8 +82,53 @@ final class TableProof {
     }
   }
 
-  private long[] expectedSum(Sample[] originals) {
-    long[] sum = new long[2];
+  private Sample[] samples() {
+    Sample[] samples = new Sample[masked.length];
+    Arrays.setAll(samples, i -> new Sample());
+    return samples;
+  }
+
+  /**
+   * Reads both databases at the same time, the target in a thread of its own, which nothing else
+   * reads the target from meanwhile.
+   */
+  private void bothSides(Runnable expected, Runnable found) {
+    RuntimeException[] failure = new RuntimeException[1];
+    Thread reader =
+        new Thread(
+            () -> {
+              try {
+                found.run();
+              } catch (RuntimeException e) {
+                failure[0] = e;
+              }
+            },
+            "yemble-verify");
+    reader.setDaemon(true);
+    reader.start();
+    try {
+      expected.run();
+    } catch (RuntimeException e) {
+      stopped = true;
+      throw e;
+    } finally {
+      join(reader);
+    }
+    if (failure[0] != null) {
+      throw failure[0];
+    }
+  }
+
+  private static void join(Thread thread) {
+    try {
+      thread.join();
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
+  private void expectedSum(Sample[] originals, long[] sum) {
     rewriter.rows(
         rows,
         (row, before, after) -> {
@@ -90,7 +141,6 @@ final class TableProof {
           add(sum, after);
           expectedRows++;
         });
-    return sum;
   }
 
   private void count(Sample originals, long before, long after, int position) {
@@ -105,8 +155,7 @@ final class TableProof {
     }
   }
 
-  private long[] foundSum(Reader target, Sample[] originals) {
-    long[] sum = new long[2];
+  private void foundSum(Reader target, Sample[] present, long[] sum) {
     target.rows(
         plan.table(),
         "",
@@ -114,16 +163,15 @@ final class TableProof {
         (row, values) -> {
           for (int i = 0; i < masked.length; i++) {
             if (!isEmpty(values[masked[i]])) {
-              long value = digest.of(values[masked[i]]);
-              if (originals[i].covers(value) && originals[i].contains(value)) {
-                coincidences += originals[i].scale();
-              }
+              present[i].count(digest.of(values[masked[i]]));
             }
           }
           add(sum, values);
           foundRows++;
+          if (stopped) {
+            throw new IllegalStateException("the other side has failed");
+          }
         });
-    return sum;
   }
 
   private void add(long[] sum, Object[] values) {
