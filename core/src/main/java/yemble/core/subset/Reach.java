@@ -88,8 +88,8 @@ public final class Reach {
       }
     }
     for (Rule rule : request.rules()) {
-      if (!rule.cut()) {
-        RowSet in = selection.part(rule.link().child()).in;
+      RowSet in = selection.part(rule.link().child()).in;
+      if (!rule.cut() && !in.isEmpty()) {
         RowSet broken = selection.traffic(rule.link()).broken;
         source.broken(
             rule.link(),

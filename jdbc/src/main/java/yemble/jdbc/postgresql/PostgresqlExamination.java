@@ -78,10 +78,13 @@ final class PostgresqlExamination {
                       "schema",
                       "no schema of the search path exists; name one: ?currentSchema=NAME")
                   : Remark.ok(
-                      "home", "tables of schema " + row.getString(8) + " go by their bare names"));
-          if (row.getBoolean(6)) {
-            remarks.add(Remark.ok("replica", "yes: it follows another server"));
-          }
+                      "bare names", "tables of schema " + row.getString(8) + " go without it"));
+          remarks.add(
+              Remark.ok(
+                  "replica",
+                  row.getBoolean(6)
+                      ? "yes: it follows another server"
+                      : "no: a server of its own"));
         });
     remarks.add(Remark.ok("identity", Identity.of(session, login).toString()));
   }
