@@ -424,6 +424,29 @@ class PostgresqlIT {
   }
 
   @Test
+  void grantsComeAlongOnRequestForRolesThatTheTargetKnows() throws Exception {
+    PostgresqlSandbox sandbox = ready();
+    sandbox.sql(
+        sandbox.live,
+        "CREATE ROLE tester",
+        "GRANT SELECT, INSERT ON person TO tester",
+        "GRANT SELECT (email) ON reader TO tester",
+        "GRANT SELECT ON purchase TO PUBLIC");
+    assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();
+    String may =
+        "SELECT has_table_privilege('tester', 'person', 'INSERT')::text"
+            + " || has_column_privilege('tester', 'reader', 'email', 'SELECT')"
+            + " || has_table_privilege('tester', 'purchase', 'SELECT')";
+    assertThat(sandbox.one(sandbox.dev, may)).isEqualTo("falsefalsefalse");
+    sandbox.project("grants: true", "");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(sandbox.one(sandbox.dev, may)).isEqualTo("truetruetrue");
+    sandbox.sql(sandbox.dev, "DROP OWNED BY tester");
+    sandbox.sql(sandbox.live, "DROP OWNED BY tester", "DROP ROLE tester");
+  }
+
+  @Test
   void theServersDatabasesAreListed() throws Exception {
     PostgresqlSandbox sandbox = ready();
     Program.Result list =

@@ -87,7 +87,7 @@ public final class Run implements AutoCloseable {
 
   /** Loads, verifies, and commits if everything holds. */
   public Result load(String tool, String user, Progress progress) {
-    try (Load load = target.load(job.plan().schema(), into.structure(), dropped)) {
+    try (Load load = target.load(job.plan().schema(), into.structure(), into.grants(), dropped)) {
       long start = System.nanoTime();
       Map<TableName, Long> rows = copy(load, progress);
       load.finish(job.plan().schema(), job.source(), mark(tool, user));

@@ -8,6 +8,7 @@ package yemble.core.project;
  * @param password {@link Setting#NONE} if none is needed
  * @param confirmed the identity that a person wrote down for the guard, or an empty string
  * @param structure whether a load makes its tables or finds them
+ * @param grants whether a load carries over who may do what, for roles that the target knows
  * @param register the file of its register, relative to the project's folder
  * @param place where the database stands in the project file
  */
@@ -19,6 +20,7 @@ public record Database(
     Environment environment,
     String confirmed,
     Structure structure,
+    boolean grants,
     String register,
     Place place) {
 

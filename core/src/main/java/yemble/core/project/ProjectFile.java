@@ -16,7 +16,8 @@ public final class ProjectFile {
   private static final Set<String> TOP =
       Set.of("version", "mask-version", "as-of", "databases", "links", "jobs");
   private static final Set<String> DATABASE =
-      Set.of("url", "user", "password", "environment", "confirmed", "structure", "register");
+      Set.of(
+          "url", "user", "password", "environment", "confirmed", "structure", "grants", "register");
   private static final Set<String> LINK =
       Set.of("follow", "where", "if", "at-most", "cut", "broken");
   private static final Set<String> JOB = Set.of("from", "into", "load", "pick", "whole", "empty");
@@ -101,6 +102,7 @@ public final class ProjectFile {
         environment == null ? Environment.PRODUCTION : environment.oneOf(Environment.class),
         fields.containsKey("confirmed") ? fields.get("confirmed").word() : "",
         structure == null ? Structure.CREATE : structure.oneOf(Structure.class),
+        fields.containsKey("grants") && fields.get("grants").flag(),
         fields.containsKey("register") ? fields.get("register").word() : "register.csv",
         name.place());
   }

@@ -5,7 +5,7 @@ package yemble.core.schema;
  *
  * @param type what it is
  * @param name its name
- * @param table the table it belongs to, or an empty string
+ * @param table the table it belongs to, for a grant the role it is given to, or an empty string
  * @param definition the engine's own statement that makes it; empty for what is not carried over
  */
 public record SchemaObject(Type type, String name, String table, String definition) {
@@ -31,6 +31,8 @@ public record SchemaObject(Type type, String name, String table, String definiti
     TRIGGER,
     POLICY,
     COMMENT,
+    /** What somebody may do with something; only on request. */
+    GRANT,
     /** A table whose rows lie in another database. */
     FOREIGN_TABLE,
     /** Whatever else the catalog holds that is not carried over. */

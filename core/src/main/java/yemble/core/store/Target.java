@@ -39,12 +39,13 @@ public interface Target extends AutoCloseable {
    *
    * @param schema what the loaded tables are to look like
    * @param structure whether the load makes the tables, or finds them
+   * @param grants whether those who may do something in the source may do it here, too
    * @param dropped what of {@link #content()} the load replaces: removed if it makes the tables,
    *     emptied if it finds them
    * @throws yemble.core.problem.Problem of type REFUSED if tables that must be there are not, or
    *     cannot take the rows
    */
-  Load load(Schema schema, Structure structure, List<String> dropped);
+  Load load(Schema schema, Structure structure, boolean grants, List<String> dropped);
 
   @Override
   void close();

@@ -23,6 +23,7 @@ final class LaterStatements {
     triggers();
     policies();
     comments();
+    grants();
     others();
   }
 
@@ -263,6 +264,74 @@ final class LaterStatements {
                   row.getString(3),
                   "",
                   "COMMENT ON " + row.getString(3) + row.getString(4));
+          part.needs.add(catalog + row.getString(1));
+          sink.add(part);
+        });
+  }
+
+  private void grants() throws SQLException {
+    String role =
+        "CASE WHEN a.grantee = 0 THEN 'PUBLIC' ELSE quote_ident(pg_get_userbyid(a.grantee)) END";
+    String tail =
+        " || ' TO ' || "
+            + role
+            + " || CASE WHEN a.is_grantable THEN ' WITH GRANT OPTION' ELSE '' END";
+    String rest = " a JOIN pg_namespace n ON n.oid = ";
+    grant(
+        "pg_class",
+        "SELECT o.oid, "
+            + role
+            + ", 'GRANT ' || a.privilege_type || ' ON ' || CASE o.relkind WHEN 'S' THEN 'SEQUENCE '"
+            + " ELSE 'TABLE ' END || o.oid::regclass"
+            + tail
+            + " FROM pg_class o CROSS JOIN LATERAL aclexplode(o.relacl)"
+            + rest
+            + "o.relnamespace WHERE a.grantee <> o.relowner AND o.relkind <> 'f' AND "
+            + own("pg_class", "o"));
+    grant(
+        "pg_class",
+        "SELECT o.oid, "
+            + role
+            + ", format('GRANT %s (%I) ON TABLE %s', a.privilege_type, t.attname, o.oid::regclass)"
+            + tail
+            + " FROM pg_class o JOIN pg_attribute t ON t.attrelid = o.oid AND NOT t.attisdropped"
+            + " CROSS JOIN LATERAL aclexplode(t.attacl)"
+            + rest
+            + "o.relnamespace WHERE a.grantee <> o.relowner AND "
+            + own("pg_class", "o"));
+    grant(
+        "pg_proc",
+        "SELECT o.oid, "
+            + role
+            + ", 'GRANT EXECUTE ON ROUTINE ' || o.oid::regprocedure"
+            + tail
+            + " FROM pg_proc o CROSS JOIN LATERAL aclexplode(o.proacl)"
+            + rest
+            + "o.pronamespace WHERE a.grantee <> o.proowner AND "
+            + own("pg_proc", "o"));
+    grant(
+        "pg_namespace",
+        "SELECT o.oid, "
+            + role
+            + ", 'GRANT ' || a.privilege_type || ' ON SCHEMA ' || quote_ident(o.nspname)"
+            + tail
+            + " FROM pg_namespace o CROSS JOIN LATERAL aclexplode(o.nspacl)"
+            + rest
+            + "o.oid WHERE a.grantee <> o.nspowner AND n.nspname <> current_schema() AND "
+            + own("pg_namespace", "o"));
+  }
+
+  private void grant(String catalog, String sql) throws SQLException {
+    session.query(
+        sql,
+        row -> {
+          Structure.Part part =
+              new Structure.Part(
+                  "grant " + row.getString(3),
+                  Type.GRANT,
+                  row.getString(3),
+                  row.getString(2),
+                  row.getString(3));
           part.needs.add(catalog + row.getString(1));
           sink.add(part);
         });

@@ -29,13 +29,18 @@ final class MadeTables implements LoadedTables {
   private String doing = "";
 
   /**
+   * @param roles those whose grants are carried over
    * @param drops what is removed first: what follows DROP
    */
-  MadeTables(Session session, Schema schema, List<String> drops) {
+  MadeTables(Session session, Schema schema, Set<String> roles, List<String> drops) {
     this.session = session;
     this.schema = schema;
     this.drops = drops;
-    List<SchemaObject> objects = schema.objects().stream().filter(SchemaObject::carried).toList();
+    List<SchemaObject> objects =
+        schema.objects().stream()
+            .filter(SchemaObject::carried)
+            .filter(object -> object.type() != Type.GRANT || roles.contains(object.table()))
+            .toList();
     int rows = 0;
     for (int i = 0; i < objects.size(); i++) {
       Type type = objects.get(i).type();

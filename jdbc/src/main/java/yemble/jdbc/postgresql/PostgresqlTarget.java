@@ -241,7 +241,7 @@ final class PostgresqlTarget implements Target {
   }
 
   @Override
-  public Load load(Schema schema, Structure structure, List<String> dropped) {
+  public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
     if (structure == Structure.EXISTING) {
       return new PostgresqlLoad(login, session, new FoundTables(session, schema, dropped));
     }
@@ -251,7 +251,21 @@ final class PostgresqlTarget implements Target {
           .remedy("let migrations make the tables, and write structure: existing");
     }
     List<String> drops = dropped.stream().map(content::get).toList();
-    return new PostgresqlLoad(login, session, new MadeTables(session, schema, drops));
+    return new PostgresqlLoad(
+        login, session, new MadeTables(session, schema, grants ? roles() : Set.of(), drops));
+  }
+
+  /** The roles that this server knows, and everybody. */
+  private Set<String> roles() {
+    Set<String> roles = new HashSet<>();
+    roles.add("PUBLIC");
+    try {
+      session.query(
+          "SELECT quote_ident(rolname) FROM pg_roles", row -> roles.add(row.getString(1)));
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return roles;
   }
 
   @Override

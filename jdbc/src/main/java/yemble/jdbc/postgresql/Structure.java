@@ -24,7 +24,13 @@ final class Structure {
   /** What goes with something that is not carried over, as it cannot be made without it. */
   private static final Set<Type> GOES_ALONG =
       EnumSet.of(
-          Type.VIEW, Type.MATERIALIZED_VIEW, Type.FUNCTION, Type.RULE, Type.TRIGGER, Type.COMMENT);
+          Type.VIEW,
+          Type.MATERIALIZED_VIEW,
+          Type.FUNCTION,
+          Type.RULE,
+          Type.TRIGGER,
+          Type.COMMENT,
+          Type.GRANT);
 
   private final Session session;
   private final Map<String, Part> parts = new LinkedHashMap<>();

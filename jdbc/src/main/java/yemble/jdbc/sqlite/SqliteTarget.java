@@ -165,7 +165,7 @@ final class SqliteTarget implements Target {
   }
 
   @Override
-  public Load load(Schema schema, Structure structure, List<String> dropped) {
+  public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
     if (structure == Structure.EXISTING) {
       throw Problem.usage("structure: existing is not known for SQLite files")
           .at(file.toString())

@@ -44,7 +44,7 @@ class PostgresqlLoadTest {
   private void load(String from, String into, boolean direct) {
     try (Reader source = engine.open(address(from));
         Target target = engine.target(address(into));
-        Load load = target.load(source.schema(), Structure.CREATE, List.of())) {
+        Load load = target.load(source.schema(), Structure.CREATE, false, List.of())) {
       for (Table table : source.schema().tables()) {
         RowSet all = source.all(table);
         List<CellChange> keep = table.written().stream().map(c -> CellChange.KEEP).toList();
@@ -129,7 +129,7 @@ class PostgresqlLoadTest {
     var before = Catalog.of(into);
     try (Reader source = engine.open(address(from));
         Target target = engine.target(address(into));
-        Load load = target.load(source.schema(), Structure.CREATE, List.of())) {
+        Load load = target.load(source.schema(), Structure.CREATE, false, List.of())) {
       load.finish(source.schema(), source, MARK);
     }
     assertThat(Catalog.of(into)).isEqualTo(before);

@@ -120,7 +120,9 @@ class SqliteLoadTest {
     SqliteEngine engine = new SqliteEngine();
     try (Reader source = engine.open(address("live.db"));
         Load load =
-            engine.target(address(into)).load(source.schema(), Structure.CREATE, List.of())) {
+            engine
+                .target(address(into))
+                .load(source.schema(), Structure.CREATE, false, List.of())) {
       Table table = source.schema().tables().iterator().next();
       RowSet rows = new RowSet();
       source.rows(
@@ -179,7 +181,9 @@ class SqliteLoadTest {
     SqliteEngine engine = new SqliteEngine();
     try (Reader source = engine.open(address("live.db"));
         Load load =
-            engine.target(address("dev.db")).load(source.schema(), Structure.CREATE, List.of())) {
+            engine
+                .target(address("dev.db"))
+                .load(source.schema(), Structure.CREATE, false, List.of())) {
       Table table = source.schema().tables().iterator().next();
       assertThat(load.copy(source, table, new RowSet(), List::of, n -> {})).isFalse();
     }
@@ -193,7 +197,9 @@ class SqliteLoadTest {
     SqliteEngine engine = new SqliteEngine();
     try (Reader source = engine.open(address("live.db"));
         Load load =
-            engine.target(address("dev.db")).load(source.schema(), Structure.CREATE, List.of())) {
+            engine
+                .target(address("dev.db"))
+                .load(source.schema(), Structure.CREATE, false, List.of())) {
       load.finish(source.schema(), source, MARK);
     }
     assertThat(folder.resolve("dev.db")).doesNotExist();
