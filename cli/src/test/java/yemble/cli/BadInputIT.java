@@ -502,8 +502,67 @@ class BadInputIT {
         s -> s.sql("dev.db", "CREATE TABLE person (x)"),
         RUN,
         REFUSED,
-        "tables that Yemble did not make",
+        "holds what Yemble did not make",
         "person");
+    bad(
+        "a confirmation of another database",
+        s -> {
+          s.sql("dev.db", "CREATE TABLE person (x)");
+          project("environment: test", "environment: test, confirmed: /elsewhere.db").in(s);
+        },
+        RUN,
+        REFUSED,
+        "is not the database that was confirmed",
+        "dev.db");
+    bad(
+        "tables that exist, on SQLite",
+        project("environment: test", "environment: test, structure: existing"),
+        RUN,
+        USAGE,
+        "structure: existing is not known for SQLite");
+    bad(
+        "an unknown structure",
+        project("environment: test", "environment: test, structure: found"),
+        RUN,
+        USAGE,
+        "\"found\"",
+        "yemble.yaml:4");
+    bad(
+        "grants that are neither yes nor no",
+        project("environment: test", "environment: test, grants: some"),
+        RUN,
+        USAGE,
+        "yemble.yaml:4",
+        "true or false");
+    bad(
+        "a password in a url",
+        project("jdbc:sqlite:live.db", "jdbc:postgresql://localhost/live?password=sesame"),
+        RUN,
+        USAGE,
+        "holds a password",
+        "password: ${env:NAME}");
+    bad(
+        "an engine that nobody knows",
+        project("jdbc:sqlite:live.db", "jdbc:nothing:live"),
+        RUN,
+        USAGE,
+        "no engine is known",
+        "jdbc:postgresql:");
+    bad(
+        "a definition to be masked",
+        s ->
+            s.write(
+                "register.csv",
+                s.read("register.csv") + "definition of table person,,email,mask\n"),
+        RUN,
+        USAGE,
+        "a definition cannot be masked");
+    bad(
+        "databases of a server, where there is none",
+        s -> {},
+        args("doctor", "--server", "jdbc:sqlite:live.db"),
+        USAGE,
+        "SQLite has no server");
     bad("init without a source", s -> {}, args("init"), USAGE, "SOURCE", "init --help");
     bad(
         "init on a file that is missing",

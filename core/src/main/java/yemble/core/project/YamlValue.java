@@ -186,7 +186,8 @@ final class YamlValue {
     return switch (word()) {
       case "true" -> true;
       case "false" -> false;
-      default -> throw place.problem("expected true or false here");
+      default ->
+          throw place.problem("this is neither true nor false").remedy("write true or false");
     };
   }
 
