@@ -82,7 +82,7 @@ class ProjectFileTest {
         "jobs:\\n  a: { from: live, pick: { p: { rows: 0 } } }\\n | at least 1 | :6:39 | ''",
         "links:\\n  a: {}\\n | this is not a link | :6:3 | child.column",
         "links:\\n  a.b -> c.(d, e): {}\\n | this is not a link | :6:3 | child.column",
-        "links:\\n  a.b: { cut: yes }\\n | expected true or false | :6:15 | ''",
+        "links:\\n  a.b: { cut: yes }\\n | neither true nor false | :6:15 | write true or false",
         "as-of: tomorrow\\n | expected a day | :5:8 | 2026-01-01",
         "jobs: [a]\\n | expected words with values | :5:7 | ''",
         "jobs:\\n  a: { from: [live] }\\n | expected a single value | :6:14 | ''",
