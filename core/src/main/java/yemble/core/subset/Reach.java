@@ -12,6 +12,7 @@ import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
 import yemble.core.schema.Column;
+import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
@@ -33,6 +34,9 @@ public final class Reach {
   private final Map<TableName, RowSet> newlyChosen = new LinkedHashMap<>();
   private final Deque<TableName> pending = new ArrayDeque<>();
   private final Map<TableName, RowSet> leftOut;
+
+  /** Children that came in through a link whose parents are known by that. */
+  private final Map<Rule, RowSet> brought = new HashMap<>();
 
   private Reach(Reader source, Request request, SecretKey key) {
     this.source = source;
@@ -158,9 +162,14 @@ public final class Reach {
       }
       Selection.Traffic traffic = selection.traffic(rule.link());
       RowSet absent = leftOut(rule.link().parent());
+      RowSet asking = rows;
+      if (brought.containsKey(rule)) {
+        asking = rows.copy();
+        asking.removeAll(brought.get(rule));
+      }
       source.parents(
           rule.link(),
-          rows,
+          asking,
           new Reader.ParentVisitor() {
             @Override
             public void parent(long child, long parent) {
@@ -202,7 +211,7 @@ public final class Reach {
     }
     TableName child = rule.link().child();
     Selection.Traffic traffic = selection.traffic(rule.link());
-    RowSet brought = new RowSet();
+    RowSet bringing = new RowSet();
     RowSet absent = leftOut(child);
     if (rule.atMost() == yemble.core.project.LinkRule.ALL) {
       source.children(
@@ -212,18 +221,28 @@ public final class Reach {
           List.of(),
           (parent, row, values) -> {
             if (!absent.contains(row)) {
-              brought.add(row);
+              bringing.add(row);
             }
           });
     } else {
-      atMost(rule, parents, absent, brought);
+      atMost(rule, parents, absent, bringing);
     }
-    brought.forEach(
+    bringing.forEach(
         row -> {
           if (asChosen ? choose(child, row) : need(child, row)) {
             traffic.children++;
           }
         });
+    if (oneParent(rule.link())) {
+      brought.computeIfAbsent(rule, r -> new RowSet()).addAll(bringing);
+    }
+  }
+
+  /** Whether no child has more than one parent: the one that has brought it. */
+  private boolean oneParent(Link link) {
+    Table parent = source.schema().table(link.parent());
+    return parent.primaryKey().equals(link.parentColumns())
+        || parent.uniques().contains(link.parentColumns());
   }
 
   private void atMost(Rule rule, RowSet parents, RowSet absent, RowSet brought) {

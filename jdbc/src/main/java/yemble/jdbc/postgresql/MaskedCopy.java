@@ -83,7 +83,8 @@ final class MaskedCopy {
   private void lines(RowSet rows, PostgresqlReader.LineVisitor visitor) {
     List<Column> columns = table.written();
     boolean whole =
-        rows.size() == source.count(table)
+        source.mayBeAll(table, rows)
+            && rows.size() == source.count(table)
             && !source.catalog().storage(table.name()).partitioned()
             && !columns.isEmpty();
     if (whole) {

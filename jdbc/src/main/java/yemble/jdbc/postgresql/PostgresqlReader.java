@@ -25,7 +25,7 @@ import yemble.core.store.RowSet;
  * reads it and drops the rest.
  */
 final class PostgresqlReader implements Reader {
-  private static final int BATCH = 10_000;
+  private static final int BATCH = 30_000;
 
   /** For a question that scans a table each time it is asked. */
   private static final int LARGE_BATCH = 200_000;
@@ -130,6 +130,11 @@ final class PostgresqlReader implements Reader {
   /** Whether reading all of a table and dropping some is better than asking for rows. */
   private boolean scans(Table table, RowSet rows) {
     return rows.size() > BATCH && rows.size() > estimate(table) / 4;
+  }
+
+  /** Whether a set may be all rows of a table, as far as can be told without counting. */
+  boolean mayBeAll(Table table, RowSet rows) {
+    return counts.containsKey(table.name()) || rows.size() * 2 > estimate(table);
   }
 
   @Override

@@ -34,6 +34,7 @@ final class Session implements AutoCloseable {
           "row_security = off",
           "synchronize_seqscans = off",
           "jit = off",
+          "random_page_cost = 1.1",
           "xmloption = 'content'");
 
   private final Connection connection;
