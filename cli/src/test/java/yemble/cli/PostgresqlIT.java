@@ -337,6 +337,41 @@ class PostgresqlIT {
     assertThat(kept.exitCode()).as(kept.all()).isZero();
   }
 
+  /**
+   * The way by a socket of this machine. The server of the tests may run in a namespace of its own,
+   * where it cannot tell who asks; so it trusts, where others would know the peer.
+   */
+  @Test
+  void nobodyNeedsAPasswordOnAUnixSocket() throws Exception {
+    PostgresqlSandbox sandbox = ready();
+    String me = System.getProperty("user.name");
+    Path rules = servers.resolve("server").resolve("pg_hba.conf");
+    Files.writeString(rules, "local all \"" + me + "\" trust\n" + Files.readString(rules));
+    sandbox.sql(
+        sandbox.live, "CREATE ROLE \"" + me + "\" LOGIN SUPERUSER", "SELECT pg_reload_conf()");
+    Thread.sleep(500);
+    String socket =
+        sandbox.one(sandbox.live, "SHOW unix_socket_directories").split(",")[0].strip()
+            + "/.s.PGSQL."
+            + server.port();
+    String way =
+        "?sslmode=disable&socketFactory=org.newsclub.net.unix.AFUNIXSocketFactory$FactoryArg"
+            + "&socketFactoryArg="
+            + socket;
+    sandbox.project(
+        "jdbc:postgresql://localhost/" + sandbox.live + way,
+        "jdbc:postgresql://localhost/" + sandbox.dev + way,
+        "",
+        "");
+    sandbox.files.write(
+        "yemble.yaml", sandbox.files.read("yemble.yaml").replace("    user: postgres\n", ""));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(run.err()).isEmpty();
+    assertThat(sandbox.yemble("doctor").out())
+        .contains(socket + "/" + sandbox.live + " as " + me + " (superuser)", "@local");
+  }
+
   @Test
   void aLockThatAnotherSessionHoldsEndsTheRunWithoutATrace() throws Exception {
     PostgresqlSandbox sandbox = ready();

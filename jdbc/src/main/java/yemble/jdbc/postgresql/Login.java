@@ -57,13 +57,14 @@ final class Login {
     return address.name();
   }
 
-  /** Host, port and database, for people. */
+  /** Host, port and database, or the socket and the database, for people. */
   String place() {
-    return PGProperty.PG_HOST.getOrDefault(properties)
-        + ":"
-        + PGProperty.PG_PORT.getOrDefault(properties)
-        + "/"
-        + PGProperty.PG_DBNAME.getOrDefault(properties);
+    String socket = PGProperty.SOCKET_FACTORY_ARG.getOrNull(properties);
+    String server =
+        PGProperty.PG_HOST.getOrDefault(properties)
+            + ":"
+            + PGProperty.PG_PORT.getOrDefault(properties);
+    return (socket == null ? server : socket) + "/" + PGProperty.PG_DBNAME.getOrDefault(properties);
   }
 
   String description() {
