@@ -3,9 +3,7 @@ package yemble.jdbc.postgresql;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import yemble.core.problem.Problem;
-import yemble.core.store.Mark;
 import yemble.core.store.Remark;
 
 /** Looks at a PostgreSQL database, changing nothing. */
@@ -248,18 +246,7 @@ final class PostgresqlExamination {
     if (target.content().isEmpty()) {
       remarks.add(Remark.ok("content", "empty"));
     } else if (target.mark().isPresent()) {
-      Mark mark = target.mark().get();
-      remarks.add(
-          Remark.ok(
-              "content",
-              String.format(
-                  Locale.ROOT,
-                  "%,d rows loaded by %s with %s, job %s from %s",
-                  mark.rows(),
-                  mark.by(),
-                  mark.tool(),
-                  mark.job(),
-                  mark.source())));
+      remarks.add(Remark.ok("content", target.mark().get().description()));
     } else {
       remarks.add(
           Remark.warning(

@@ -17,6 +17,7 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.core.store.ScannedSample;
 
 /**
  * Reads a PostgreSQL database at one moment. Rows come as the text of COPY.
@@ -306,7 +307,7 @@ final class PostgresqlReader implements Reader {
   public void sample(Table table, List<Column> columns, int most, RowVisitor visitor) {
     double estimate = estimate(table);
     if (estimate < SCANNED_SAMPLE || catalog.storage(table.name()).partitioned()) {
-      sampleByScan(table, columns, most, visitor);
+      ScannedSample.of(this, table, columns, most, visitor);
       return;
     }
     RowNumbers known = numbers(table.name());
@@ -335,25 +336,6 @@ final class PostgresqlReader implements Reader {
             }
           });
     }
-    rows(table, rows, columns, visitor);
-  }
-
-  /** Every row has the same chance; which rows it takes is decided while they pass. */
-  private void sampleByScan(Table table, List<Column> columns, int most, RowVisitor visitor) {
-    long count = count(table);
-    Random random = new Random(count);
-    long[] left = {count, Math.min(most, count)};
-    RowSet rows = new RowSet();
-    rows(
-        table,
-        "",
-        List.of(),
-        (row, values) -> {
-          if (random.nextDouble() * left[0]-- < left[1]) {
-            rows.add(row);
-            left[1]--;
-          }
-        });
     rows(table, rows, columns, visitor);
   }
 

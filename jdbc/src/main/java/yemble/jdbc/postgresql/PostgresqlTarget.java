@@ -107,14 +107,7 @@ final class PostgresqlTarget implements Target {
             items.put(row.getString(1), row.getString(2));
           }
         });
-    return new Mark(
-        items.getOrDefault("tool", ""),
-        items.getOrDefault("job", ""),
-        items.getOrDefault("source", ""),
-        items.getOrDefault("by", ""),
-        items.getOrDefault("key", ""),
-        Long.parseLong(items.getOrDefault("rows", "0")),
-        made);
+    return Mark.of(items, made);
   }
 
   static void writeMark(Session session, Mark mark) throws SQLException {
@@ -122,12 +115,7 @@ final class PostgresqlTarget implements Target {
     session.execute("DROP TABLE IF EXISTS " + MARK);
     session.execute("CREATE TABLE " + MARK + " (item text NOT NULL, value text NOT NULL)");
     List<String> rows = new ArrayList<>();
-    rows.add(item("tool", mark.tool()));
-    rows.add(item("job", mark.job()));
-    rows.add(item("source", mark.source()));
-    rows.add(item("by", mark.by()));
-    rows.add(item("key", mark.key()));
-    rows.add(item("rows", Long.toString(mark.rows())));
+    mark.items().forEach((name, value) -> rows.add(item(name, value)));
     mark.made().forEach(made -> rows.add(item("made", made)));
     session.execute("INSERT INTO " + MARK + " VALUES " + String.join(", ", rows));
   }

@@ -16,7 +16,6 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
 import yemble.core.store.Engine;
-import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
 
@@ -125,18 +124,7 @@ final class SqliteExamination {
       if (target.content().isEmpty()) {
         remarks.add(Remark.ok("content", "empty"));
       } else if (target.mark().isPresent()) {
-        Mark mark = target.mark().get();
-        remarks.add(
-            Remark.ok(
-                "content",
-                String.format(
-                    Locale.ROOT,
-                    "%,d rows loaded by %s with %s, job %s from %s",
-                    mark.rows(),
-                    mark.by(),
-                    mark.tool(),
-                    mark.job(),
-                    mark.source())));
+        remarks.add(Remark.ok("content", target.mark().get().description()));
       } else {
         remarks.add(
             Remark.warning(

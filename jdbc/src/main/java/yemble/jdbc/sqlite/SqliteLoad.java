@@ -239,12 +239,9 @@ final class SqliteLoad implements Load {
     execute("CREATE TABLE " + SqliteCatalog.MARK_TABLE + " (item TEXT NOT NULL, value TEXT)");
     try (PreparedStatement insert =
         connection.prepareStatement("INSERT INTO " + SqliteCatalog.MARK_TABLE + " VALUES (?, ?)")) {
-      insert(insert, "tool", mark.tool());
-      insert(insert, "job", mark.job());
-      insert(insert, "source", mark.source());
-      insert(insert, "by", mark.by());
-      insert(insert, "key", mark.key());
-      insert(insert, "rows", Long.toString(mark.rows()));
+      for (Map.Entry<String, String> item : mark.items().entrySet()) {
+        insert(insert, item.getKey(), item.getValue());
+      }
       for (String table : mark.made()) {
         insert(insert, "made", table);
       }

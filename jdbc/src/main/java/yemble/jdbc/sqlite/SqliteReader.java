@@ -21,6 +21,7 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.core.store.ScannedSample;
 
 /**
  * Reads an SQLite database inside the read transaction of one connection. A row's number is its
@@ -263,7 +264,7 @@ public final class SqliteReader implements Reader {
     RowKey key = key(table.name());
     long count = count(table);
     if (count <= most || key.isTuples() || count < SCANNED_SAMPLE) {
-      sampleByScan(table, columns, most, count, visitor);
+      ScannedSample.of(this, table, columns, most, visitor);
       return;
     }
     long least = number("SELECT min(" + key.order() + ") FROM " + key.tableName(), "");
@@ -285,25 +286,6 @@ public final class SqliteReader implements Reader {
             }
           });
     }
-    rows(table, rows, columns, visitor);
-  }
-
-  /** Every row has the same chance; which rows it takes is decided while they pass. */
-  private void sampleByScan(
-      Table table, List<Column> columns, int most, long count, RowVisitor visitor) {
-    Random random = new Random(count);
-    long[] left = {count, Math.min(most, count)};
-    RowSet rows = new RowSet();
-    rows(
-        table,
-        "",
-        List.of(),
-        (row, values) -> {
-          if (random.nextDouble() * left[0]-- < left[1]) {
-            rows.add(row);
-            left[1]--;
-          }
-        });
     rows(table, rows, columns, visitor);
   }
 

@@ -102,14 +102,7 @@ final class SqliteTarget implements Target {
         }
       }
     }
-    return new Mark(
-        items.getOrDefault("tool", ""),
-        items.getOrDefault("job", ""),
-        items.getOrDefault("source", ""),
-        items.getOrDefault("by", ""),
-        items.getOrDefault("key", ""),
-        Long.parseLong(items.getOrDefault("rows", "0")),
-        made);
+    return Mark.of(items, made);
   }
 
   @Override

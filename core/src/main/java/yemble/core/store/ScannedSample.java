@@ -1,0 +1,39 @@
+package yemble.core.store;
+
+import java.util.List;
+import java.util.Random;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
+
+/**
+ * A sample drawn by reading a whole table once: for tables that are small, or cannot be jumped
+ * into.
+ */
+public final class ScannedSample {
+  private ScannedSample() {}
+
+  /**
+   * Shows rows drawn at random, each with the same chance, and the same ones each time as long as
+   * the table is the same. Which rows it takes is decided while they pass.
+   *
+   * @param most how many at the most
+   */
+  public static void of(
+      Reader reader, Table table, List<Column> columns, int most, Reader.RowVisitor visitor) {
+    long count = reader.count(table);
+    Random random = new Random(count);
+    long[] left = {count, Math.min(most, count)};
+    RowSet rows = new RowSet();
+    reader.rows(
+        table,
+        "",
+        List.of(),
+        (row, values) -> {
+          if (random.nextDouble() * left[0]-- < left[1]) {
+            rows.add(row);
+            left[1]--;
+          }
+        });
+    reader.rows(table, rows, columns, visitor);
+  }
+}
