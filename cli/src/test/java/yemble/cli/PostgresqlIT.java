@@ -226,6 +226,22 @@ class PostgresqlIT {
   }
 
   @Test
+  void aPartitionThatLiesInAnotherDatabaseIsNeverWritten() throws Exception {
+    PostgresqlSandbox sandbox = ready();
+    migrated(sandbox);
+    sandbox.sql(
+        sandbox.dev,
+        "DROP TABLE reader",
+        "CREATE EXTENSION postgres_fdw",
+        "CREATE SERVER elsewhere FOREIGN DATA WRAPPER postgres_fdw",
+        "CREATE TABLE reader (email text) PARTITION BY LIST (email)",
+        "CREATE FOREIGN TABLE reader_away PARTITION OF reader DEFAULT SERVER elsewhere");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(3);
+    assertThat(run.err()).contains("the partition reader_away lies in another database");
+  }
+
+  @Test
   void aRowThatTheTargetRefusesNamesTheConstraintAndNeverTheValue() throws Exception {
     PostgresqlSandbox sandbox = ready();
     migrated(sandbox);

@@ -2,12 +2,14 @@ package yemble.jdbc.postgresql;
 
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalInt;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
@@ -56,6 +58,13 @@ final class FoundTables implements LoadedTables {
         compare(table, found.table(), faults);
       }
     }
+    try {
+      if (faults.stream().noneMatch(fault -> fault.startsWith("the table "))) {
+        compareWhole(faults);
+      }
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "the catalog cannot be read", session.description());
+    }
     if (!faults.isEmpty()) {
       throw Problem.refused("the target's tables cannot take the source's rows")
           .at(session.description())
@@ -78,24 +87,36 @@ final class FoundTables implements LoadedTables {
         faults.add(name + " must not be NULL");
       }
     }
-    try {
-      session.query(
-          "SELECT a.attname FROM pg_attribute a WHERE a.attrelid = "
-              + catalog.storage(found.name()).oid()
-              + " AND a.attnum > 0 AND NOT a.attisdropped AND a.attnotnull AND NOT a.atthasdef"
-              + " AND a.attidentity = '' ORDER BY a.attnum",
-          row -> {
-            if (source.column(row.getString(1)).isEmpty()) {
-              faults.add(
-                  found.name()
-                      + "."
-                      + row.getString(1)
-                      + " is not in the source, must not be NULL and has no default");
-            }
-          });
-    } catch (SQLException e) {
-      throw PostgresqlErrors.of(e, "the catalog cannot be read", session.description());
-    }
+  }
+
+  /** Columns that would be left without a value, and partitions that lie in another database. */
+  private void compareWhole(List<String> faults) throws SQLException {
+    Map<Long, Table> sources = new HashMap<>();
+    schema.tables().forEach(t -> sources.put(catalog.storage(t.name()).oid(), t));
+    session.query(
+        "SELECT a.attrelid, a.attname FROM pg_attribute a WHERE a.attrelid IN ("
+            + oids()
+            + ") AND a.attnum > 0 AND NOT a.attisdropped AND a.attnotnull AND NOT a.atthasdef"
+            + " AND a.attidentity = '' ORDER BY a.attrelid, a.attnum",
+        row -> {
+          Table source = sources.get(row.getLong(1));
+          if (source.column(row.getString(2)).isEmpty()) {
+            faults.add(
+                source.name()
+                    + "."
+                    + row.getString(2)
+                    + " is not in the source, must not be NULL and has no default");
+          }
+        });
+    session.query(
+        "SELECT p.relid::regclass::text FROM pg_class c CROSS JOIN LATERAL"
+            + " pg_partition_tree(c.oid) p JOIN pg_class f ON f.oid = p.relid"
+            + " WHERE c.relkind = 'p' AND f.relkind = 'f' AND c.oid IN ("
+            + oids()
+            + ")",
+        row ->
+            faults.add(
+                "the partition " + row.getString(1) + " lies in another database, never written"));
   }
 
   /** Whether a column of type {@code wide} takes every value of type {@code narrow}. */
@@ -197,13 +218,12 @@ final class FoundTables implements LoadedTables {
 
   /** Counters go on behind the keys that are in use; RESTART, unlike setval, can be undone. */
   private void continueSequences(Reader source) throws SQLException {
-    Map<yemble.core.name.TableName, Long> positions = source.counters();
+    Map<TableName, Long> positions = source.counters();
     for (Counter counter : Counter.read(session, catalog.home())) {
       Table table =
           counter.table().isEmpty()
               ? null
-              : schema.table(
-                  new yemble.core.name.TableName(counter.tableSchema(), counter.table()));
+              : schema.table(new TableName(counter.tableSchema(), counter.table()));
       if (table == null || counter.increment() < 0) {
         continue;
       }

@@ -189,9 +189,20 @@ final class PostgresqlTarget implements Target {
   @Override
   public List<String> filled(Schema schema) {
     List<String> filled = new ArrayList<>();
+    Set<String> elsewhere = new HashSet<>();
+    try {
+      // The load refuses these; looking into them would ask another server.
+      session.query(
+          "SELECT DISTINCT pg_partition_root(oid)::regclass::text FROM pg_class"
+              + " WHERE relkind = 'f' AND relispartition",
+          row -> elsewhere.add(row.getString(1)));
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be read", login.place());
+    }
     for (Table table : schema.tables()) {
       String name = present(table);
       if (!name.isEmpty()
+          && !elsewhere.contains(name)
           && one("SELECT 1 FROM " + Sql.quoted(table.name()) + " LIMIT 1") != null) {
         filled.add(name);
       }
