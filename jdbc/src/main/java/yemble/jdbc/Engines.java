@@ -3,12 +3,14 @@ package yemble.jdbc;
 import java.util.List;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
+import yemble.jdbc.mariadb.MariadbEngine;
 import yemble.jdbc.postgresql.PostgresqlEngine;
 import yemble.jdbc.sqlite.SqliteEngine;
 
 /** The engines that Yemble knows. */
 public final class Engines {
-  private static final List<Engine> ALL = List.of(new SqliteEngine(), new PostgresqlEngine());
+  private static final List<Engine> ALL =
+      List.of(new SqliteEngine(), new PostgresqlEngine(), new MariadbEngine());
 
   private Engines() {}
 
@@ -20,8 +22,9 @@ public final class Engines {
         .orElseThrow(
             () ->
                 Problem.usage("no engine is known for the url of " + address.name())
-                    .because("this version reads and writes PostgreSQL and SQLite")
+                    .because("this version reads and writes PostgreSQL, MariaDB and SQLite")
                     .remedy(
-                        "write it as jdbc:postgresql://HOST:PORT/DATABASE or jdbc:sqlite:FILE"));
+                        "write it as jdbc:postgresql://HOST:PORT/DATABASE,"
+                            + " jdbc:mariadb://HOST:PORT/DATABASE or jdbc:sqlite:FILE"));
   }
 }

@@ -72,6 +72,40 @@ enum TestEngine {
               .replace("AUTOINCREMENT", "")
               .replace(" REAL", " FLOAT8"));
     }
+  },
+
+  MARIADB {
+    @Override
+    Connection connect(Path folder) throws SQLException {
+      Connection connection = MariadbServer.connect(MariadbServer.url(""));
+      try (Statement statement = connection.createStatement()) {
+        statement.execute("DROP DATABASE IF EXISTS contract");
+        statement.execute("CREATE DATABASE contract COLLATE utf8mb4_nopad_bin");
+        statement.execute("USE contract");
+        // Rows may refer to nothing, as they may in SQLite.
+        statement.execute(
+            "SET foreign_key_checks = 0, max_recursive_iterations = 1000000,"
+                + " sql_mode = 'ANSI_QUOTES,NO_BACKSLASH_ESCAPES'");
+      }
+      return connection;
+    }
+
+    @Override
+    Engine.Address address(Path folder, Connection connection) {
+      return MariadbServer.address("test", MariadbServer.url("contract"));
+    }
+
+    /** A text that is a key needs a length; foreign keys compare alike on both ends. */
+    @Override
+    List<String> translated(String sql) {
+      String caseless = "VARCHAR(60) COLLATE utf8mb4_general_nopad_ci";
+      return List.of(
+          sql.replace(" WITHOUT ROWID", "")
+              .replace("home TEXT REFERENCES", "home " + caseless + " REFERENCES")
+              .replaceAll("(?i)TEXT COLLATE NOCASE", caseless)
+              .replace(" TEXT", " VARCHAR(60)")
+              .replace("AUTOINCREMENT", "AUTO_INCREMENT"));
+    }
   };
 
   /** Made when it is first asked for. */

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import yemble.core.name.TableName;
 import yemble.core.schema.Table;
+import yemble.jdbc.rows.TupleDictionary;
 
 /**
  * How the rows of one table are numbered, and how SQL speaks of a batch of them: by rowid through

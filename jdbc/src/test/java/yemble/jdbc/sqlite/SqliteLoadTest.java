@@ -24,6 +24,7 @@ import yemble.core.store.Load;
 import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.jdbc.rows.TupleDictionary;
 
 /** What a load carries, row by row and inside SQLite: the same, bit for bit. */
 class SqliteLoadTest {

@@ -1,4 +1,4 @@
-package yemble.jdbc.sqlite;
+package yemble.jdbc.rows;
 
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
@@ -9,7 +9,7 @@ import java.util.Arrays;
  * when it is first seen. The tuples lie encoded in one byte array, found through a hash table of
  * ints; a tuple costs its bytes and about 14 more.
  */
-final class TupleDictionary {
+public final class TupleDictionary {
   private final int width;
   private byte[] arena = new byte[1 << 12];
   private int used;
@@ -18,12 +18,12 @@ final class TupleDictionary {
   private int[] slots = new int[1 << 9];
 
   /** For tuples of {@code width} values. */
-  TupleDictionary(int width) {
+  public TupleDictionary(int width) {
     this.width = width;
   }
 
   /** The number of a tuple, a new one if it has not been seen; its values are not null. */
-  int number(Object[] tuple) {
+  public int number(Object[] tuple) {
     int start = used;
     for (int i = 0; i < width; i++) {
       append(tuple[i]);
@@ -95,7 +95,7 @@ final class TupleDictionary {
   }
 
   /** The values of a tuple by its number. */
-  Object[] tuple(int number) {
+  public Object[] tuple(int number) {
     ByteBuffer bytes = ByteBuffer.wrap(arena, starts[number], arena.length - starts[number]);
     Object[] tuple = new Object[width];
     for (int i = 0; i < width; i++) {

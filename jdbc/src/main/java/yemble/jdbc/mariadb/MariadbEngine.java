@@ -1,0 +1,110 @@
+package yemble.jdbc.mariadb;
+
+import java.sql.SQLException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+import yemble.core.store.Remark;
+import yemble.core.store.Target;
+
+/** MariaDB: a database is named by {@code jdbc:mariadb://HOST:PORT/DATABASE}. */
+public final class MariadbEngine implements Engine {
+  @Override
+  public boolean accepts(String url) {
+    return Login.accepts(url);
+  }
+
+  @Override
+  public Reader open(Address address) {
+    Login login = new Login(address);
+    Session session = login.connect(true);
+    try {
+      begin(session);
+      return new MariadbReader(session, login.description(), true);
+    } catch (SQLException e) {
+      session.close();
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    } catch (RuntimeException e) {
+      session.close();
+      throw e;
+    }
+  }
+
+  /** From here on the session sees the database as it is now. */
+  static void begin(Session session) throws SQLException {
+    session.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
+  }
+
+  @Override
+  public Target target(Address address) {
+    return new MariadbTarget(new Login(address));
+  }
+
+  @Override
+  public Witness witness(Address address) {
+    return new Witness() {
+      @Override
+      public boolean unchanged(Reader reader) {
+        return reader instanceof MariadbReader source && wroteNothing(source.session());
+      }
+
+      @Override
+      public String method() {
+        return "a read-only session; by the server's count it wrote, changed and deleted no row";
+      }
+    };
+  }
+
+  private static boolean wroteNothing(Session session) {
+    long[] rows = new long[1];
+    try {
+      session.query(
+          "SHOW SESSION STATUS WHERE variable_name IN"
+              + " ('Handler_write', 'Handler_update', 'Handler_delete')",
+          row -> rows[0] += row.getLong(2));
+      return rows[0] == 0;
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, "reading failed", session.description());
+    }
+  }
+
+  @Override
+  public List<Remark> examine(Address address, boolean written) {
+    return new MariadbExamination(new Login(address)).remarks(written);
+  }
+
+  @Override
+  public List<String> mend(Address address) {
+    Login login = new Login(address);
+    try (Session session = login.connect(false)) {
+      return Swap.mend(session, login);
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be mended", login.place());
+    }
+  }
+
+  @Override
+  public Map<String, String> databases(Address server) {
+    Login login = new Login(server);
+    Map<String, String> databases = new LinkedHashMap<>();
+    try (Session session = login.server(true)) {
+      session.query(
+          "SELECT s.schema_name, count(t.table_name),"
+              + " coalesce(sum(t.data_length + t.index_length), 0) DIV 1024 DIV 1024,"
+              + " s.default_collation_name FROM information_schema.schemata s"
+              + " LEFT JOIN information_schema.tables t ON t.table_schema = s.schema_name"
+              + " WHERE s.schema_name NOT IN ('mysql', 'information_schema',"
+              + " 'performance_schema', 'sys') GROUP BY s.schema_name, s.default_collation_name"
+              + " ORDER BY s.schema_name",
+          row ->
+              databases.put(
+                  row.getString(1),
+                  row.getLong(2) + " tables, " + row.getLong(3) + " MB, " + row.getString(4)));
+      return databases;
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, "the server's databases cannot be read", login.place());
+    }
+  }
+}

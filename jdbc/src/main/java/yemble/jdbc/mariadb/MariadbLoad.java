@@ -1,0 +1,246 @@
+package yemble.jdbc.mariadb;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.LongConsumer;
+import java.util.function.Supplier;
+import yemble.core.problem.Problem;
+import yemble.core.schema.Column;
+import yemble.core.schema.Schema;
+import yemble.core.schema.SchemaObject;
+import yemble.core.schema.SchemaObject.Type;
+import yemble.core.schema.Table;
+import yemble.core.store.CellChange;
+import yemble.core.store.Load;
+import yemble.core.store.Mark;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+
+/**
+ * A load into tables beside those that are there: {@code yemble_new_1} and so on, with all that
+ * belongs to a table but its foreign keys and triggers. Once the proof holds, one RENAME TABLE
+ * takes the old tables away and puts the new ones in their place, all at once; {@link Swap} does
+ * what only then can be done.
+ */
+final class MariadbLoad implements Load {
+  private final Login login;
+  private final Session session;
+  private final Schema structure;
+  private final Schema schema;
+  private final List<String> dropped;
+  private final boolean makes;
+  private final boolean local;
+  private final Map<String, String> shadows = new LinkedHashMap<>();
+  private MariadbCatalog catalog;
+  private Swap swap;
+  private boolean committed;
+
+  /**
+   * @param structure what the tables become
+   * @param schema what the rows come from
+   * @param dropped the names of what is replaced
+   * @param makes whether views, routines and the like are made, too
+   */
+  MariadbLoad(
+      Login login,
+      Session session,
+      Schema structure,
+      Schema schema,
+      List<String> dropped,
+      boolean makes) {
+    this.login = login;
+    this.session = session;
+    this.structure = structure;
+    this.schema = schema;
+    this.dropped = dropped;
+    this.makes = makes;
+    String doing = login.place();
+    try {
+      Swap.lock(session, login);
+      Swap.mend(session);
+      session.execute("SET SESSION unique_checks = 0, foreign_key_checks = 0");
+      this.local = "1".equals(session.one("SELECT @@local_infile"));
+      for (SchemaObject object : structure.objects()) {
+        if (object.type() == Type.TABLE) {
+          doing = object.name();
+          make(object);
+        }
+      }
+      this.catalog = new MariadbCatalog(session, shadows);
+    } catch (SQLException e) {
+      close();
+      throw MariadbErrors.of(e, login.name() + " cannot be made ready", doing);
+    } catch (RuntimeException e) {
+      close();
+      throw e;
+    }
+  }
+
+  private void make(SchemaObject table) throws SQLException {
+    String shadow = Swap.NEW + (shadows.size() + 1);
+    String lead = "CREATE TABLE " + Sql.quoted(table.name());
+    session.execute("CREATE TABLE " + shadow + table.definition().substring(lead.length()));
+    shadows.put(table.name(), shadow);
+  }
+
+  private RowSink sink(Table table, boolean[] raw) {
+    Storage storage = catalog.storage(table.name());
+    return local
+        ? new LoadWriter(
+            session, LoadText.statement(storage, table.written(), raw), table.name().toString())
+        : new InsertWriter(session, storage, table.written());
+  }
+
+  @Override
+  public RowWriter rows(Table table) {
+    RowSink sink = sink(table, new boolean[table.written().size()]);
+    return new RowWriter() {
+      private boolean failed;
+
+      @Override
+      public void write(long row, Object[] values) {
+        failed = true;
+        sink.write(values);
+        failed = false;
+      }
+
+      @Override
+      public void close() {
+        try (sink) {
+          if (!failed) {
+            sink.complete();
+          }
+        }
+      }
+    };
+  }
+
+  @Override
+  public boolean copy(
+      Reader source,
+      Table table,
+      RowSet rows,
+      Supplier<List<CellChange>> changes,
+      LongConsumer progress) {
+    if (!(source instanceof MariadbReader reader) || !local) {
+      return false;
+    }
+    List<CellChange> first = changes.get();
+    if (first.stream().anyMatch(CellChange::needsRows)) {
+      return false;
+    }
+    boolean[] raw = raw(reader, table, first);
+    try (RowSink sink = sink(table, raw)) {
+      new MaskedCopy(reader, table, raw, changes, sink, progress).copy(rows);
+      sink.complete();
+    }
+    return true;
+  }
+
+  /** The columns whose texts are kept, and lie here in the same bytes. */
+  private boolean[] raw(MariadbReader reader, Table table, List<CellChange> changes) {
+    List<Column> columns = table.written();
+    boolean[] raw = new boolean[columns.size()];
+    for (int i = 0; i < raw.length; i++) {
+      ColumnForm from = reader.catalog().storage(table.name()).form(columns.get(i).name());
+      ColumnForm to = catalog.storage(table.name()).form(columns.get(i).name());
+      raw[i] =
+          changes.get(i) == CellChange.KEEP
+              && from.sort() == ColumnForm.Sort.TEXT
+              && to.sort() == ColumnForm.Sort.TEXT
+              && from.charset().equals(to.charset());
+    }
+    return raw;
+  }
+
+  @Override
+  public void finish(Schema made, Reader source, Mark mark) {
+    String doing = "";
+    try {
+      for (var counter : source.counters().entrySet()) {
+        Storage storage = catalog.storage(counter.getKey());
+        if (storage != null && !storage.counter().isEmpty()) {
+          doing = counter.getKey().toString();
+          session.execute(
+              "ALTER TABLE "
+                  + storage.relation()
+                  + " AUTO_INCREMENT = "
+                  + Long.toUnsignedString(counter.getValue() + 1));
+        }
+      }
+      doing = login.place();
+      if (!shadows.isEmpty()) {
+        session.execute("ANALYZE TABLE " + Sql.quoted(shadows.values()));
+      }
+      catalog = new MariadbCatalog(session, shadows);
+      swap = new Swap(session, structure, shadows, dropped, makes);
+      swap.prepare(mark.with(made()));
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, "the structure of " + login.name() + " cannot be completed", doing);
+    }
+  }
+
+  private List<String> made() throws SQLException {
+    List<String> made = new ArrayList<>();
+    if (!makes) {
+      // The tables stay whose they are.
+      if (MariadbTarget.isThere(session, MariadbTarget.MARK)) {
+        session.query(
+            "SELECT value FROM " + MariadbTarget.MARK + " WHERE item = 'made'",
+            row -> made.add(row.getString(1)));
+      }
+      return made;
+    }
+    made.addAll(shadows.keySet());
+    structure.objects().stream()
+        .filter(SchemaObject::carried)
+        .filter(object -> object.type() == Type.VIEW || object.type() == Type.FUNCTION)
+        .forEach(object -> made.add(object.name()));
+    return made;
+  }
+
+  @Override
+  public Reader reader() {
+    return new MariadbReader(session, "the new " + login.name(), catalog);
+  }
+
+  @Override
+  public void commit() {
+    try {
+      swap.checkOutside();
+      swap.swap();
+      committed = true;
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be completed", login.place());
+    }
+    try {
+      Swap.complete(session);
+    } catch (SQLException e) {
+      throw MariadbErrors.of(
+              e, "the rows are in, but not all that belongs to the tables", login.place())
+          .remedy("yemble doctor --mend goes on where this stopped");
+    } catch (Problem problem) {
+      throw problem.atIfUnknown(login.place());
+    }
+  }
+
+  /** The schema that the rows come from. */
+  Schema schema() {
+    return schema;
+  }
+
+  @Override
+  public void close() {
+    try {
+      if (!committed) {
+        Swap.clear(session);
+      }
+      Swap.unlock(session);
+    } catch (SQLException ignored) {
+      // The connection is gone; the next load clears what is left.
+    }
+  }
+}

@@ -1,0 +1,290 @@
+package yemble.jdbc.mariadb;
+
+import java.math.BigInteger;
+import java.security.SecureRandom;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import yemble.core.problem.Problem;
+import yemble.core.project.Structure;
+import yemble.core.schema.Schema;
+import yemble.core.schema.SchemaObject;
+import yemble.core.schema.Table;
+import yemble.core.store.Load;
+import yemble.core.store.Mark;
+import yemble.core.store.Reader;
+import yemble.core.store.Target;
+
+/** A MariaDB database as it stands before a load. */
+final class MariadbTarget implements Target {
+  static final String MARK = "yemble_mark";
+
+  private final Login login;
+  private final Session session;
+  private final Map<String, String> content = new LinkedHashMap<>();
+  private final Mark mark;
+
+  /** Whether names that differ in case alone are the same. */
+  private final boolean caseless;
+
+  MariadbTarget(Login login) {
+    this.login = login;
+    this.session = login.connect(false);
+    try {
+      this.caseless = !"0".equals(session.one("SELECT @@lower_case_table_names"));
+      readContent();
+      this.mark = readMark(session);
+    } catch (SQLException e) {
+      session.close();
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+  }
+
+  private void readContent() throws SQLException {
+    session.query(
+        "SELECT table_name, table_type FROM information_schema.tables WHERE "
+            + MariadbCatalog.USERS
+            + " ORDER BY table_type = 'VIEW' DESC, table_name",
+        row -> content.put(row.getString(1), row.getString(2)));
+    session.query(
+        "SELECT routine_type, routine_name FROM information_schema.routines"
+            + " WHERE routine_schema = database() ORDER BY routine_type, routine_name",
+        row ->
+            content.put(
+                row.getString(1).toLowerCase(Locale.ROOT) + " " + row.getString(2),
+                row.getString(1)));
+  }
+
+  private static Mark readMark(Session session) throws SQLException {
+    if (!isThere(session, MARK)) {
+      return null;
+    }
+    Map<String, String> items = new HashMap<>();
+    List<String> made = new ArrayList<>();
+    session.query(
+        "SELECT item, value FROM " + MARK,
+        row -> {
+          if (row.getString(1).equals("made")) {
+            made.add(row.getString(2));
+          } else {
+            items.put(row.getString(1), row.getString(2));
+          }
+        });
+    return Mark.of(items, made);
+  }
+
+  /** Whether the database has a table. */
+  static boolean isThere(Session session, String table) throws SQLException {
+    return session.one(
+            "SELECT 1 FROM information_schema.tables WHERE table_schema = database()"
+                + " AND table_name = "
+                + Sql.literal(table))
+        != null;
+  }
+
+  Session session() {
+    return session;
+  }
+
+  @Override
+  public String description() {
+    return login.description();
+  }
+
+  @Override
+  public String identity() {
+    try {
+      return identity(session);
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+  }
+
+  /** The server's name for itself, its data directory and the database. */
+  static String identity(Session session) throws SQLException {
+    return session.one("SELECT CONCAT(@@hostname, ':', @@port, @@datadir, ' ', database())");
+  }
+
+  @Override
+  public Relation relation(Reader source) {
+    if (!(source instanceof MariadbReader reader)) {
+      return Relation.APART;
+    }
+    String lock = "yemble probe " + new BigInteger(64, new SecureRandom());
+    Session other = reader.session();
+    try {
+      if (!"1".equals(other.one("SELECT GET_LOCK(" + Sql.literal(lock) + ", 0)"))) {
+        throw Problem.database("source and target cannot be told apart")
+            .at(login.place())
+            .because("the source's server gives no lock to find it by");
+      }
+      boolean seen = session.one("SELECT IS_USED_LOCK(" + Sql.literal(lock) + ")") != null;
+      other.one("SELECT RELEASE_LOCK(" + Sql.literal(lock) + ")");
+      if (seen) {
+        return session.one("SELECT database()").equals(other.one("SELECT database()"))
+            ? Relation.SAME
+            : Relation.APART;
+      }
+      return replicates(session) || beganTogether(other) ? Relation.TWIN : Relation.APART;
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, "source and target cannot be told apart", login.place());
+    }
+  }
+
+  /** Whether a server follows another one, as far as the account may know. */
+  static boolean replicates(Session session) {
+    boolean[] any = new boolean[1];
+    try {
+      session.query("SHOW SLAVE STATUS", row -> any[0] = true);
+    } catch (SQLException unknown) {
+      return false;
+    }
+    return any[0];
+  }
+
+  /**
+   * Whether the tables of both databases have the numbers that InnoDB gave them when they were
+   * made: a copy of the files keeps them, a dump that is read in does not. Where the account may
+   * not see them, a database that holds anything but a load of Yemble's may be such a copy.
+   */
+  private boolean beganTogether(Session other) {
+    Map<String, String> here = tableNumbers(session);
+    Map<String, String> there = tableNumbers(other);
+    if (here == null || there == null) {
+      return !content.isEmpty() && mark == null;
+    }
+    here.keySet().retainAll(there.keySet());
+    return here.size() > 2
+        && here.entrySet().stream().allMatch(e -> there.get(e.getKey()).equals(e.getValue()));
+  }
+
+  /** The numbers of a database's tables; null if the account may not see them. */
+  private static Map<String, String> tableNumbers(Session session) {
+    Map<String, String> numbers = new HashMap<>();
+    try {
+      session.query(
+          "SELECT SUBSTRING_INDEX(name, '/', -1), table_id"
+              + " FROM information_schema.innodb_sys_tables"
+              + " WHERE name LIKE CONCAT(database(), '/%') AND name NOT LIKE '%yemble%'",
+          row -> numbers.put(row.getString(1), row.getString(2)));
+    } catch (SQLException refused) {
+      return null;
+    }
+    return numbers;
+  }
+
+  @Override
+  public List<String> content() {
+    return List.copyOf(content.keySet());
+  }
+
+  @Override
+  public Optional<Mark> mark() {
+    return Optional.ofNullable(mark);
+  }
+
+  private String folded(String name) {
+    return caseless ? name.toLowerCase(Locale.ROOT) : name;
+  }
+
+  @Override
+  public List<String> inTheWay(Schema schema) {
+    Set<String> needed = new HashSet<>();
+    schema.tables().forEach(table -> needed.add(folded(table.name().name())));
+    schema.objects().stream()
+        .filter(SchemaObject::carried)
+        .filter(object -> object.type() == SchemaObject.Type.VIEW || isRoutine(object))
+        .forEach(object -> needed.add(folded(object.name())));
+    return content.keySet().stream().filter(name -> needed.contains(folded(name))).toList();
+  }
+
+  private static boolean isRoutine(SchemaObject object) {
+    return object.type() == SchemaObject.Type.FUNCTION;
+  }
+
+  @Override
+  public List<String> filled(Schema schema) {
+    Map<String, String> present = new HashMap<>();
+    content.forEach(
+        (name, type) -> {
+          if (type.equals("BASE TABLE")) {
+            present.put(folded(name), name);
+          }
+        });
+    List<String> filled = new ArrayList<>();
+    try {
+      for (Table table : schema.tables()) {
+        String name = present.get(folded(table.name().name()));
+        if (name != null
+            && isOurs(name)
+            && session.one("SELECT 1 FROM " + Sql.quoted(name) + " LIMIT 1") != null) {
+          filled.add(name);
+        }
+      }
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return filled;
+  }
+
+  /** Whether a table's rows lie in this database; looking into others would ask another server. */
+  private boolean isOurs(String table) throws SQLException {
+    String engine =
+        session.one(
+            "SELECT upper(engine) FROM information_schema.tables"
+                + " WHERE table_schema = database() AND table_name = "
+                + Sql.literal(table));
+    return engine != null && MariadbCatalog.OWN_ENGINES.contains(engine);
+  }
+
+  @Override
+  public List<String> warnings() {
+    List<String> warnings = new ArrayList<>();
+    try {
+      session.query(
+          "SELECT count(*) FROM information_schema.processlist WHERE command LIKE 'Binlog Dump%'",
+          row -> {
+            if (row.getLong(1) > 0) {
+              warnings.add(row.getLong(1) + " replicas get what is written");
+            }
+          });
+      if (replicates(session)) {
+        warnings.add("it follows another server, which may write to it at any time");
+      }
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return warnings;
+  }
+
+  @Override
+  public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
+    try {
+      if (session.isMysql()) {
+        throw Problem.refused("this version of Yemble does not write to MySQL")
+            .at(login.description())
+            .because("its load is made for MariaDB, and was never tried on MySQL")
+            .remedy("load into MariaDB, PostgreSQL or SQLite");
+      }
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    if (structure == Structure.EXISTING) {
+      return new MariadbLoad(
+          login, session, new FoundTables(session, schema).schema(), schema, dropped, false);
+    }
+    return new MariadbLoad(login, session, schema, schema, dropped, true);
+  }
+
+  @Override
+  public void close() {
+    session.close();
+  }
+}

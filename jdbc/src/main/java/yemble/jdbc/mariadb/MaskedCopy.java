@@ -1,0 +1,125 @@
+package yemble.jdbc.mariadb;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.function.LongConsumer;
+import java.util.function.Supplier;
+import yemble.core.schema.Table;
+import yemble.core.store.CellChange;
+import yemble.core.store.RowSet;
+
+/**
+ * Copies rows from server to server: one thread reads, as many as there are processors mask and
+ * write the text of LOAD DATA, one sends it. Texts that are kept travel as bytes.
+ */
+final class MaskedCopy {
+  private static final int ROWS_AT_ONCE = 1_000;
+
+  private final MariadbReader source;
+  private final Table table;
+  private final boolean[] raw;
+  private final Supplier<List<CellChange>> changes;
+  private final RowSink sink;
+  private final LongConsumer progress;
+
+  /**
+   * @param raw which of {@link Table#written()} are read as bytes
+   * @param changes makes the changes, for one thread each time
+   */
+  MaskedCopy(
+      MariadbReader source,
+      Table table,
+      boolean[] raw,
+      Supplier<List<CellChange>> changes,
+      RowSink sink,
+      LongConsumer progress) {
+    this.source = source;
+    this.table = table;
+    this.raw = raw;
+    this.changes = changes;
+    this.sink = sink;
+    this.progress = progress;
+  }
+
+  /** Copies some rows. */
+  void copy(RowSet rows) {
+    if (rows.size() <= ROWS_AT_ONCE) {
+      CellChange[] mine = changes.get().toArray(new CellChange[0]);
+      source.rows(
+          table,
+          rows,
+          table.written(),
+          raw,
+          (row, values) -> {
+            change(mine, row, values);
+            sink.write(values);
+          });
+      progress.accept(rows.size());
+      return;
+    }
+    int threads = Math.max(1, Runtime.getRuntime().availableProcessors());
+    BlockingQueue<CellChange[]> idle = new LinkedBlockingQueue<>();
+    for (int i = 0; i < threads; i++) {
+      idle.add(changes.get().toArray(new CellChange[0]));
+    }
+    ExecutorService maskers =
+        Executors.newFixedThreadPool(
+            threads,
+            task -> {
+              Thread thread = new Thread(task, "yemble-mask");
+              thread.setDaemon(true);
+              return thread;
+            });
+    try {
+      List<Object[]> waiting = new ArrayList<>(ROWS_AT_ONCE);
+      source.rows(
+          table,
+          rows,
+          table.written(),
+          raw,
+          (row, values) -> {
+            waiting.add(values.clone());
+            if (waiting.size() == ROWS_AT_ONCE) {
+              hand(maskers, idle, waiting);
+            }
+          });
+      hand(maskers, idle, waiting);
+    } finally {
+      maskers.shutdown();
+    }
+  }
+
+  private void hand(
+      ExecutorService maskers, BlockingQueue<CellChange[]> idle, List<Object[]> waiting) {
+    List<Object[]> rows = List.copyOf(waiting);
+    waiting.clear();
+    progress.accept(rows.size());
+    sink.hand(
+        maskers.submit(
+            () -> {
+              CellChange[] own = idle.take();
+              try {
+                LoadText.Block block = new LoadText.Block(rows.size() * 128);
+                for (Object[] values : rows) {
+                  change(own, 0, values);
+                  block.row(values);
+                }
+                return block;
+              } finally {
+                idle.add(own);
+              }
+            }));
+  }
+
+  private static void change(CellChange[] changes, long row, Object[] values) {
+    for (int i = 0; i < changes.length; i++) {
+      if (changes[i] != CellChange.KEEP && values[i] != null && !values[i].equals("")) {
+        values[i] = changes[i].apply(row, values[i]);
+      }
+    }
+  }
+}

@@ -1,0 +1,146 @@
+package yemble.jdbc.mariadb;
+
+import java.io.InputStream;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import yemble.core.problem.Problem;
+
+/**
+ * One connection to a server. How values are written and read, and what the server lets pass, is
+ * set here, whatever the server or the account have as their own. Belongs to one thread.
+ *
+ * <p>Results are streamed. Where something else is asked while one is being read, the driver takes
+ * the rest of it into memory first: so long ones are read in pages.
+ */
+final class Session implements AutoCloseable {
+  private static final int STREAMED_ROWS = 500;
+
+  /** The server's own words: dates that no calendar has and zero dates are values like others. */
+  private static final String FORM =
+      "SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO,ALLOW_INVALID_DATES,"
+          + "NO_ENGINE_SUBSTITUTION', time_zone = '+00:00', net_write_timeout = 86400,"
+          + " net_read_timeout = 86400, wait_timeout = 604800, lock_wait_timeout = 10,"
+          + " innodb_lock_wait_timeout = 10, group_concat_max_len = 1000000,"
+          + " sql_quote_show_create = 1";
+
+  /** Settings that not every server knows. */
+  private static final List<String> BETTER =
+      List.of(
+          "SET SESSION in_predicate_conversion_threshold = 0",
+          "SET SESSION join_cache_level = 4, join_buffer_size = 16777216",
+          "SET SESSION optimizer_max_sel_arg_weight = 1000000",
+          "SET SESSION max_statement_time = 0",
+          "SET SESSION information_schema_stats_expiry = 0");
+
+  private final Connection connection;
+  private final String description;
+
+  Session(Connection connection, String description) {
+    this.connection = connection;
+    this.description = description;
+  }
+
+  /** Sets the form of values; a session for reading can do nothing else afterwards. */
+  void prepare(boolean forReading) throws SQLException {
+    execute("SET NAMES utf8mb4");
+    execute(FORM);
+    for (String setting : BETTER) {
+      try {
+        execute(setting);
+      } catch (SQLException unknown) {
+        // An older server, or another branch of the family: it does without.
+      }
+    }
+    if (forReading) {
+      execute("SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ, READ ONLY");
+    }
+  }
+
+  String description() {
+    return description;
+  }
+
+  void execute(String sql) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.setEscapeProcessing(false);
+      statement.execute(sql);
+    }
+  }
+
+  /** Sees the rows of a result. */
+  interface RowAction {
+    void accept(ResultSet row) throws SQLException;
+  }
+
+  void query(String sql, RowAction action) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.setEscapeProcessing(false);
+      statement.setFetchSize(STREAMED_ROWS);
+      try (ResultSet rows = statement.executeQuery(sql)) {
+        while (rows.next()) {
+          action.accept(rows);
+        }
+      }
+    }
+  }
+
+  /** The first value of the first row as text; null if it is NULL or there is no row. */
+  String one(String sql) throws SQLException {
+    String[] found = new String[1];
+    boolean[] any = new boolean[1];
+    query(
+        sql,
+        row -> {
+          if (!any[0]) {
+            found[0] = row.getString(1);
+            any[0] = true;
+          }
+        });
+    return found[0];
+  }
+
+  /** Whether the server is of the other branch of the family, MySQL. */
+  boolean isMysql() throws SQLException {
+    return !one("SELECT version()").toLowerCase(java.util.Locale.ROOT).contains("mariadb");
+  }
+
+  /** What the server remarked on a statement. */
+  record Warning(int code, String message) {}
+
+  /**
+   * Runs LOAD DATA LOCAL on what a stream holds.
+   *
+   * @return the server's warnings: each is a row or a value that is not there as it should be
+   */
+  List<Warning> load(String sql, InputStream rows) throws SQLException {
+    List<Warning> warnings = new ArrayList<>();
+    try (Statement statement = connection.createStatement()) {
+      statement.unwrap(org.mariadb.jdbc.Statement.class).setLocalInfileInputStream(rows);
+      statement.execute(sql);
+    }
+    if (!"0".equals(one("SELECT @@warning_count"))) {
+      query(
+          "SHOW WARNINGS LIMIT 20",
+          row -> {
+            // 1287 and the like only say that a word is out of fashion.
+            if (!row.getString(1).equals("Note") || row.getInt(2) == 1265) {
+              warnings.add(new Warning(row.getInt(2), row.getString(3)));
+            }
+          });
+    }
+    return warnings;
+  }
+
+  @Override
+  public void close() {
+    try {
+      connection.close();
+    } catch (SQLException e) {
+      throw Problem.database("closing the connection failed").at(description).causedBy(e);
+    }
+  }
+}

