@@ -29,6 +29,8 @@ record ColumnForm(Sort sort, String charset, String collation) {
     GEOMETRY,
     /** A day or a time, with as many digits of a second as it needs. */
     MOMENT,
+    /** A number by its digits: a decimal, a year. */
+    DIGITS,
     /** What is neither text nor number, by the text that the server makes of it. */
     PLAIN,
     TEXT
@@ -52,6 +54,7 @@ record ColumnForm(Sort sort, String charset, String collation) {
               "multipolygon",
               "geometrycollection" ->
               Sort.GEOMETRY;
+          case "decimal", "year" -> Sort.DIGITS;
           case "date", "datetime", "timestamp", "time" -> Sort.MOMENT;
           default -> charset == null ? Sort.PLAIN : Sort.TEXT;
         };
@@ -70,7 +73,7 @@ record ColumnForm(Sort sort, String charset, String collation) {
 
   private int group() {
     return switch (sort) {
-      case WHOLE, BITS, SHORT_FLOAT, FLOAT -> 0;
+      case WHOLE, BITS, SHORT_FLOAT, FLOAT, DIGITS -> 0;
       case TEXT -> 1;
       case MOMENT -> 2;
       case BINARY -> 3;
@@ -84,7 +87,7 @@ record ColumnForm(Sort sort, String charset, String collation) {
     return switch (sort) {
       case BITS -> column + " + 0";
       case SHORT_FLOAT -> "CAST(" + column + " AS DOUBLE)";
-      case MOMENT, PLAIN -> "CAST(" + column + " AS CHAR)";
+      case MOMENT, PLAIN, DIGITS -> "CAST(" + column + " AS CHAR)";
       default -> column;
     };
   }
@@ -125,6 +128,15 @@ record ColumnForm(Sort sort, String charset, String collation) {
     }
   }
 
+  /**
+   * A value as it is written: a float of four bytes by all its digits, so that none is rounded up.
+   */
+  Object stored(Object value) {
+    return sort == Sort.SHORT_FLOAT && value instanceof Double number
+        ? (Object) (double) number.floatValue()
+        : value;
+  }
+
   private static String moment(String text) {
     int end = text == null ? 0 : text.length();
     if (text == null || text.indexOf('.') < 0) {
@@ -155,6 +167,7 @@ record ColumnForm(Sort sort, String charset, String collation) {
               + ", 5), CONV(HEX(REVERSE(LEFT("
               + variable
               + ", 4))), 16, 10))";
+      case PLAIN -> "CONVERT(" + variable + " USING utf8mb4)";
       case TEXT -> raw || isUtf8() ? "" : "CONVERT(" + variable + " USING utf8mb4)";
       default -> "";
     };

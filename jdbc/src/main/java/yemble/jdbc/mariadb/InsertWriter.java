@@ -31,7 +31,7 @@ final class InsertWriter implements RowSink {
   public void write(Object[] values) {
     sql.append(sql.length() == 0 ? lead : ",").append('(');
     for (int i = 0; i < values.length; i++) {
-      sql.append(i == 0 ? "" : ",").append(literal(forms[i], values[i]));
+      sql.append(i == 0 ? "" : ",").append(literal(forms[i], forms[i].stored(values[i])));
     }
     sql.append(')');
     if (sql.length() > STATEMENT) {

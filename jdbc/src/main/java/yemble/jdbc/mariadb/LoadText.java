@@ -63,12 +63,12 @@ final class LoadText {
     }
 
     /** A row of values as a reader gives them, or of a text's bytes. */
-    void row(Object[] values) {
+    void row(Object[] values, ColumnForm[] forms) {
       for (int i = 0; i < values.length; i++) {
         if (i > 0) {
           raw('\t');
         }
-        value(values[i]);
+        value(forms[i].stored(values[i]));
       }
       raw('\n');
     }

@@ -25,6 +25,7 @@ final class LoadWriter implements RowSink {
 
   private final Session session;
   private final String sql;
+  private final ColumnForm[] forms;
   private final String table;
   private final BlockingQueue<Future<LoadText.Block>> waiting =
       new ArrayBlockingQueue<>(WAITING_BLOCKS);
@@ -35,8 +36,10 @@ final class LoadWriter implements RowSink {
 
   /**
    * @param sql a LOAD DATA LOCAL
+   * @param forms of its fields
    */
-  LoadWriter(Session session, String sql, String table) {
+  LoadWriter(Session session, String sql, ColumnForm[] forms, String table) {
+    this.forms = forms;
     this.session = session;
     this.sql = sql;
     this.table = table;
@@ -44,7 +47,7 @@ final class LoadWriter implements RowSink {
 
   @Override
   public void write(Object[] values) {
-    block.row(values);
+    block.row(values, forms);
     if (block.length() >= BLOCK) {
       flush();
     }

@@ -36,6 +36,7 @@ final class MariadbLoad implements Load {
   private final Map<String, String> shadows = new LinkedHashMap<>();
   private MariadbCatalog catalog;
   private Swap swap;
+  private boolean locked;
   private boolean committed;
 
   /**
@@ -60,6 +61,7 @@ final class MariadbLoad implements Load {
     String doing = login.place();
     try {
       Swap.lock(session, login);
+      locked = true;
       Swap.mend(session);
       session.execute("SET SESSION unique_checks = 0, foreign_key_checks = 0");
       this.local = "1".equals(session.one("SELECT @@local_infile"));
@@ -90,7 +92,10 @@ final class MariadbLoad implements Load {
     Storage storage = catalog.storage(table.name());
     return local
         ? new LoadWriter(
-            session, LoadText.statement(storage, table.written(), raw), table.name().toString())
+            session,
+            LoadText.statement(storage, table.written(), raw),
+            storage.forms(table.written()),
+            table.name().toString())
         : new InsertWriter(session, storage, table.written());
   }
 
@@ -134,7 +139,15 @@ final class MariadbLoad implements Load {
     }
     boolean[] raw = raw(reader, table, first);
     try (RowSink sink = sink(table, raw)) {
-      new MaskedCopy(reader, table, raw, changes, sink, progress).copy(rows);
+      new MaskedCopy(
+              reader,
+              table,
+              raw,
+              catalog.storage(table.name()).forms(table.written()),
+              changes,
+              sink,
+              progress)
+          .copy(rows);
       sink.complete();
     }
     return true;
@@ -234,6 +247,9 @@ final class MariadbLoad implements Load {
 
   @Override
   public void close() {
+    if (!locked) {
+      return;
+    }
     try {
       if (!committed) {
         Swap.clear(session);

@@ -23,23 +23,27 @@ final class MaskedCopy {
   private final Table table;
   private final boolean[] raw;
   private final Supplier<List<CellChange>> changes;
+  private final ColumnForm[] forms;
   private final RowSink sink;
   private final LongConsumer progress;
 
   /**
    * @param raw which of {@link Table#written()} are read as bytes
+   * @param forms of the same columns in the target
    * @param changes makes the changes, for one thread each time
    */
   MaskedCopy(
       MariadbReader source,
       Table table,
       boolean[] raw,
+      ColumnForm[] forms,
       Supplier<List<CellChange>> changes,
       RowSink sink,
       LongConsumer progress) {
     this.source = source;
     this.table = table;
     this.raw = raw;
+    this.forms = forms;
     this.changes = changes;
     this.sink = sink;
     this.progress = progress;
@@ -106,7 +110,7 @@ final class MaskedCopy {
                 LoadText.Block block = new LoadText.Block(rows.size() * 128);
                 for (Object[] values : rows) {
                   change(own, 0, values);
-                  block.row(values);
+                  block.row(values, forms);
                 }
                 return block;
               } finally {

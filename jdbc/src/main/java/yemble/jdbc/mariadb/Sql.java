@@ -32,8 +32,10 @@ final class Sql {
     if (value instanceof byte[] blob) {
       return blob.length == 0 ? "''" : "x'" + HexFormat.of().formatHex(blob) + "'";
     }
-    return value instanceof Long || value instanceof Double
-        ? value.toString()
-        : literal(value.toString());
+    if (value instanceof Double) {
+      String digits = value.toString();
+      return digits.indexOf('E') < 0 ? digits + "e0" : digits; // else it would be a decimal
+    }
+    return value instanceof Long ? value.toString() : literal(value.toString());
   }
 }

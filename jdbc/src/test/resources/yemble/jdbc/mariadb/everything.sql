@@ -1,0 +1,100 @@
+CREATE TABLE every_type (
+  id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT COMMENT 'it''s a key; with a \\ and a
+line feed',
+  t TINYINT, tu TINYINT UNSIGNED ZEROFILL, s SMALLINT, m MEDIUMINT, i INT, b BIGINT,
+  bu BIGINT UNSIGNED, b1 BIT(1), b7 BIT(7), b64 BIT(64),
+  d DECIMAL(65, 30), d0 DECIMAL(20, 0), f FLOAT, df DOUBLE,
+  dt DATE, dtm DATETIME, dtm6 DATETIME(6), ts TIMESTAMP NULL, ts3 TIMESTAMP(3) NULL,
+  tm TIME, tm6 TIME(6), y YEAR,
+  c CHAR(5), v VARCHAR(40), vl VARCHAR(40) CHARACTER SET latin1,
+  vg VARCHAR(40) CHARACTER SET greek, vs VARCHAR(40) CHARACTER SET sjis,
+  vu VARCHAR(40) CHARACTER SET utf16, v3 VARCHAR(40) CHARACTER SET utf8mb3,
+  vb VARCHAR(40) COLLATE utf8mb4_bin, tt TINYTEXT, x TEXT, ml MEDIUMTEXT CHARACTER SET latin1,
+  lt LONGTEXT, bn BINARY(6), vbn VARBINARY(300), tb TINYBLOB, bl BLOB, lb LONGBLOB,
+  e ENUM('small', 'it''s', 'größe') CHARACTER SET latin1, st SET('a', 'b', 'ü'),
+  j JSON, u UUID, i4 INET4, i6 INET6, g GEOMETRY, p POINT,
+  inv INT INVISIBLE DEFAULT 7,
+  gv INT AS (i + 1) VIRTUAL, gs VARCHAR(60) AS (CONCAT(v, '!')) STORED,
+  PRIMARY KEY (id), UNIQUE KEY odd_v (v, i), KEY pre (x(10)), FULLTEXT KEY ft (lt),
+  CONSTRAINT small_t CHECK (t IS NULL OR t <> 99)
+) COMMENT 'every type';
+
+SET SESSION sql_mode = 'ALLOW_INVALID_DATES';
+
+INSERT INTO every_type (id, t, tu, s, m, i, b, bu, b1, b7, b64, d, d0, f, df, dt, dtm, dtm6, ts, ts3,
+  tm, tm6, y, c, v, vl, vg, vs, vu, v3, vb, tt, x, ml, lt, bn, vbn, tb, bl, lb, e, st, j, u, i4, i6, g,
+  p, inv) VALUES
+ (1, -128, 5, -32768, -8388608, -2147483648, -9223372036854775808, 18446744073709551615, b'1',
+  b'1111111', 18446744073709551615, 12345678901234567890123456789012345.123456789012345678901234567890,
+  99999999999999999999, 0.1, 0.1, '0000-00-00', '0000-00-00 00:00:00', '2024-02-31 23:59:59.000001',
+  '2024-06-30 22:00:00', '2038-01-19 03:14:07.999', '-838:59:59', '838:59:59.000001', 1901,
+  'ab', 'tab\tnew\nline\\N\0\'', 'Grüße', 'Αθήνα', 'ソース表', '😀utf16', 'ĳ', 'b ', '', '\\N', 'é', 'long',
+  x'00ff', x'00090a0d5c27221a08', x'', x'5c4e', x'ff00', 'it''s', 'a,ü', '{"a": "\\u00e9\\n"}',
+  '123e4567-e89b-12d3-a456-426655440000', '10.0.0.1', '2001:db8::ff', ST_GeomFromText('LINESTRING(0 0, 1 2.5)', 4326),
+  POINT(1.5, -2), 8),
+ (2, 127, 255, 32767, 8388607, 2147483647, 9223372036854775807, 0, b'0', b'0', 0, -0.000000000000000000000000000001,
+  -1, 3.4028235e38, 1.7976931348623157e308, '9999-12-31', '9999-12-31 23:59:59', '1000-01-01 00:00:00.5',
+  '1970-01-01 00:00:01', '2024-01-01 00:00:00.120', '00:00:00', '-00:00:00.5', 0000, '', 'NULL', '', '', '', '', '', '',
+  'null', ' trailing  ', '', '', '', '', NULL, '', '', 'größe', '', '[]', NULL, NULL, '::', NULL, NULL, NULL),
+ (9, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL,
+  NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL,
+  NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL, NULL),
+ (10, 0, 0, 0, 0, 0, 0, 9223372036854775808, b'1', b'1010101', 9223372036854775808, 1, 0, 1.17549435e-38, 5e-324,
+  '2024-00-10', '2024-12-00 01:02:03', '0000-00-00', '2024-06-30 22:00:00', NULL, '12:00:00', '12:00:00.1', 2155,
+  'abcde', REPEAT('x', 40), NULL, NULL, NULL, NULL, NULL, '😀', NULL, REPEAT('lorem ', 2000), NULL, REPEAT('é', 100000), 'abcdef',
+  REPEAT(x'00', 300), NULL, NULL, REPEAT(x'000a09', 400000), 'small', 'b', '1', NULL, NULL, NULL, NULL, NULL, -1);
+
+INSERT INTO every_type (id, df, f) VALUES (11, -0e0, 16777216), (12, 0.30000000000000004, 1e-45);
+
+CREATE TABLE no_key (a INT, b VARCHAR(10), KEY (a));
+
+INSERT INTO no_key VALUES (1, 'one'), (1, 'one'), (NULL, NULL), (2, 'two');
+
+CREATE TABLE `odd ``name` (`select` VARCHAR(20) COLLATE utf8mb4_general_ci, `über` DATE, n INT NOT NULL,
+  PRIMARY KEY (`select`, `über`), UNIQUE KEY (n));
+
+INSERT INTO `odd ``name` VALUES ('A''x', '2024-01-01', 1), ('b\\', '0000-00-00', 2), ('c', '2024-01-01', 0);
+
+CREATE TABLE boss (id INT NOT NULL AUTO_INCREMENT PRIMARY KEY, boss INT, dept INT,
+  CONSTRAINT own_boss FOREIGN KEY (boss) REFERENCES boss (id) ON DELETE SET NULL) AUTO_INCREMENT = 500;
+
+CREATE TABLE dept (id INT PRIMARY KEY, head INT, n INT,
+  CONSTRAINT dept_head FOREIGN KEY (head) REFERENCES boss (id) ON UPDATE CASCADE,
+  CONSTRAINT `odd one` FOREIGN KEY (n) REFERENCES `odd ``name` (n)) ENGINE = InnoDB ROW_FORMAT = COMPRESSED;
+
+ALTER TABLE boss ADD CONSTRAINT boss_dept FOREIGN KEY (dept) REFERENCES dept (id);
+
+SET SESSION foreign_key_checks = 0;
+
+INSERT INTO boss VALUES (0, NULL, 1), (1, 0, 1), (2, 1, NULL);
+
+INSERT INTO dept VALUES (1, 1, 1), (2, NULL, NULL);
+
+CREATE TABLE part (id INT, at DATE NOT NULL, PRIMARY KEY (id, at))
+  PARTITION BY RANGE (YEAR(at)) (PARTITION p1 VALUES LESS THAN (2020), PARTITION p2 VALUES LESS THAN MAXVALUE);
+
+INSERT INTO part VALUES (1, '2019-01-01'), (2, '2024-01-01');
+
+CREATE TABLE aria (id INT PRIMARY KEY, x TEXT) ENGINE = Aria CHARACTER SET latin2;
+
+INSERT INTO aria VALUES (1, 'Łódź');
+
+CREATE TABLE hist (id INT PRIMARY KEY, x INT) WITH SYSTEM VERSIONING;
+
+INSERT INTO hist VALUES (1, 1);
+
+CREATE FUNCTION twice (n INT) RETURNS INT DETERMINISTIC RETURN n * 2;
+
+CREATE PROCEDURE nothing () BEGIN SELECT 'it''s', "two"; END;
+
+CREATE VIEW z_view AS SELECT id, n FROM dept;
+
+CREATE VIEW a_view AS SELECT id, twice(n) AS n2 FROM z_view;
+
+CREATE OR REPLACE VIEW z_view AS SELECT d.id, d.n FROM dept d JOIN boss b ON b.dept = d.id;
+
+CREATE TRIGGER boss_before BEFORE INSERT ON boss FOR EACH ROW SET NEW.dept = COALESCE(NEW.dept, 1);
+
+CREATE TRIGGER boss_again BEFORE INSERT ON boss FOR EACH ROW FOLLOWS boss_before SET NEW.boss = NULL;
+
+CREATE EVENT never ON SCHEDULE EVERY 1 DAY DO DELETE FROM no_key;
