@@ -11,7 +11,7 @@ import java.sql.Statement;
 import java.util.List;
 import java.util.Locale;
 import yemble.demo.DemoProject;
-import yemble.demo.DemoServer;
+import yemble.demo.PostgresqlServer;
 
 /**
  * PostgreSQL: a whole copy of a table of 14 columns, 6 of them masked, and a subset of it with its
@@ -26,12 +26,12 @@ public final class PostgresqlBench {
   private static final int ONCE_FROM = 5_000_000;
 
   private final Path folder;
-  private final DemoServer server;
+  private final PostgresqlServer server;
   private final Yemble yemble;
 
   private PostgresqlBench(Path folder, String heap) throws IOException {
     this.folder = folder;
-    this.server = DemoServer.start(folder.resolve("server"));
+    this.server = PostgresqlServer.start(folder.resolve("server"));
     this.yemble = new Yemble(folder, heap);
   }
 
@@ -121,7 +121,7 @@ public final class PostgresqlBench {
     Path key = folder.resolve("yemble.key");
     Files.writeString(key, DemoProject.key().reveal() + "\n");
     Files.setPosixFilePermissions(key, PosixFilePermissions.fromString("rw-------"));
-    String user = "\n    user: " + DemoServer.USER + "\n";
+    String user = "\n    user: " + PostgresqlServer.USER + "\n";
     Files.writeString(
         folder.resolve("yemble.yaml"),
         "version: 1\ndatabases:\n  live:\n    url: "
@@ -214,7 +214,7 @@ public final class PostgresqlBench {
                   : "(SELECT l.* FROM line l JOIN contract c ON c.id = l.contract_id"
                       + condition.replace("id %", "c.id %")
                       + ")";
-      String psql = "psql -q -h localhost -p " + server.port() + " -U " + DemoServer.USER;
+      String psql = "psql -q -h localhost -p " + server.port() + " -U " + PostgresqlServer.USER;
       int code =
           new ProcessBuilder(
                   "sh",

@@ -17,6 +17,8 @@ import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 import yemble.demo.DemoProject;
 import yemble.demo.DemoServer;
+import yemble.demo.MariadbServer;
+import yemble.demo.PostgresqlServer;
 
 /** Everything, on made-up data. */
 @Command(
@@ -29,7 +31,7 @@ import yemble.demo.DemoServer;
       "%nExamples:",
       "  yemble demo               in the folder yemble-demo",
       "  yemble demo /tmp/ferry    in a folder of your choice",
-      "  yemble demo --engine postgresql --stay"
+      "  yemble demo --engine mariadb --stay"
     })
 final class DemoCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
@@ -51,13 +53,13 @@ final class DemoCommand implements Callable<Integer> {
       names = "--engine",
       paramLabel = "ENGINE",
       defaultValue = "sqlite",
-      description = "sqlite, or postgresql: on a server that the demo starts itself")
+      description = "sqlite, postgresql or mariadb: on a server that the demo starts itself")
   String engine;
 
   @Option(names = "--stay", description = "let that server run until Enter is pressed")
   boolean stay;
 
-  private static final List<String> ENGINES = List.of("sqlite", "postgresql");
+  private static final List<String> ENGINES = List.of("sqlite", "postgresql", "mariadb");
 
   /** A command of the demo, what it is for, and the exit code that it ends with. */
   private record Step(String title, int expected, String... command) {}
@@ -119,10 +121,11 @@ final class DemoCommand implements Callable<Integer> {
     for (String made : List.of("dev.db", "register.csv", Project.KEY_FILE)) {
       Files.deleteIfExists(folder.resolve(made));
     }
-    if (engine.equals("postgresql")) {
-      output.line("  server         a PostgreSQL server of its own, with two databases");
+    if (!engine.equals("sqlite")) {
+      String name = engine.equals("mariadb") ? "MariaDB" : "PostgreSQL";
+      output.line("  server         a " + name + " server of its own, with two databases");
       output.flush();
-      try (DemoServer server = started(folder.resolve("server"))) {
+      try (DemoServer server = started(name, folder.resolve("server"))) {
         DemoProject.write(folder, scale, server);
         return steps(folder, server);
       }
@@ -132,11 +135,13 @@ final class DemoCommand implements Callable<Integer> {
     return steps(folder, null);
   }
 
-  private static DemoServer started(Path folder) throws IOException {
+  private static DemoServer started(String engine, Path folder) throws IOException {
     try {
-      return DemoServer.start(folder);
+      return engine.equals("MariaDB")
+          ? MariadbServer.start(folder)
+          : PostgresqlServer.start(folder);
     } catch (NoClassDefFoundError absent) {
-      throw Problem.database("the demo's PostgreSQL server is not here")
+      throw Problem.database("the demo's " + engine + " server is not here")
           .because("it is no part of the program, only of its build")
           .remedy("start the demo with ./yemble in the folder of the sources");
     }
@@ -215,9 +220,10 @@ final class DemoCommand implements Callable<Integer> {
       output.line("  Look at the masked copy:     sqlite3 " + folder.resolve("dev.db"));
     } else if (stay) {
       output.line(
-          "  Look at the masked copy:     psql -h localhost -p "
-              + server.port()
-              + " -U postgres dev");
+          "  Look at the masked copy:     "
+              + (server instanceof MariadbServer
+                  ? "mariadb -h 127.0.0.1 -P " + server.port() + " -u " + server.user() + " dev"
+                  : "psql -h localhost -p " + server.port() + " -U " + server.user() + " dev"));
     } else {
       output.line("  The server stops now; with --stay it runs until you press Enter.");
     }

@@ -20,7 +20,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import yemble.demo.DemoServer;
+import yemble.demo.PostgresqlServer;
 
 /**
  * Yemble, the source and the target, each killed with signal 9 at random moments of a run. As often
@@ -85,7 +85,7 @@ class KillIT {
     }
 
     Connection connect(String database) throws Exception {
-      return DriverManager.getConnection(url(database), DemoServer.USER, "");
+      return DriverManager.getConnection(url(database), PostgresqlServer.USER, "");
     }
 
     /** A digest of every row of every table and of every constraint, index and trigger. */
@@ -146,7 +146,7 @@ class KillIT {
     try (Connection connection = source.connect("live")) {
       yemble.demo.DemoData.write(connection, 1);
     }
-    String user = "\n    user: " + DemoServer.USER;
+    String user = "\n    user: " + PostgresqlServer.USER;
     Files.writeString(
         folder.resolve("yemble.yaml"),
         "version: 1\ndatabases:\n  live:\n    url: "

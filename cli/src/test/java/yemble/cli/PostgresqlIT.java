@@ -18,17 +18,17 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import yemble.demo.DemoServer;
+import yemble.demo.PostgresqlServer;
 
 /** The program on PostgreSQL: the job, the guard, tables that are there already, and faults. */
 class PostgresqlIT {
   @TempDir static Path servers;
   @TempDir Path folder;
-  private static DemoServer server;
+  private static PostgresqlServer server;
 
   @BeforeAll
   static void start() throws Exception {
-    server = DemoServer.start(servers.resolve("server"));
+    server = PostgresqlServer.start(servers.resolve("server"));
   }
 
   @AfterAll
@@ -88,7 +88,7 @@ class PostgresqlIT {
     Path original = servers.resolve("original");
     Path clone = servers.resolve("clone");
     PostgresqlSandbox sandbox;
-    try (DemoServer first = DemoServer.start(original)) {
+    try (PostgresqlServer first = PostgresqlServer.start(original)) {
       sandbox = PostgresqlSandbox.ready(first, folder);
     }
     copy(original, clone);

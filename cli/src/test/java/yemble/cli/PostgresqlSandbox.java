@@ -10,18 +10,18 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicInteger;
-import yemble.demo.DemoServer;
+import yemble.demo.PostgresqlServer;
 
 /** A folder with a small project on two databases of a PostgreSQL server. */
 final class PostgresqlSandbox {
   private static final AtomicInteger NUMBER = new AtomicInteger();
-  final DemoServer server;
+  final PostgresqlServer server;
   final Sandbox files;
   final String live;
   final String dev;
 
   /** An empty source and an empty target. */
-  PostgresqlSandbox(DemoServer server, Path folder) throws IOException, SQLException {
+  PostgresqlSandbox(PostgresqlServer server, Path folder) throws IOException, SQLException {
     this.server = server;
     this.files = new Sandbox(folder);
     int number = NUMBER.incrementAndGet();
@@ -34,7 +34,7 @@ final class PostgresqlSandbox {
   }
 
   /** People, their orders and a list, as in {@link Sandbox#ready}. */
-  static PostgresqlSandbox ready(DemoServer server, Path folder) throws Exception {
+  static PostgresqlSandbox ready(PostgresqlServer server, Path folder) throws Exception {
     PostgresqlSandbox sandbox = new PostgresqlSandbox(server, folder);
     sandbox.sql(
         sandbox.live,

@@ -41,10 +41,35 @@ public final class DemoData {
   }
 
   /**
-   * Fills an empty PostgreSQL database, through a connection of a superuser: some rows refer to
-   * nothing.
+   * Fills an empty database of a server, through a connection of somebody who may do everything:
+   * some rows refer to nothing.
    */
   public static void write(Connection connection, int scale) throws SQLException, IOException {
+    if (connection.getMetaData().getURL().startsWith("jdbc:postgresql:")) {
+      writePostgresql(connection, scale);
+    } else {
+      writeMariadb(connection, scale);
+    }
+  }
+
+  private static void writeMariadb(Connection connection, int scale)
+      throws SQLException, IOException {
+    String[] schema = schema("schema-mariadb.sql");
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(
+          "SET foreign_key_checks = 0, unique_checks = 0, time_zone = '+00:00',"
+              + " sql_mode = 'STRICT_ALL_TABLES,ALLOW_INVALID_DATES'");
+    }
+    connection.setAutoCommit(false);
+    run(connection, schema, sql -> !sql.startsWith("CREATE TRIGGER"));
+    fill(connection, scale);
+    run(connection, schema, sql -> sql.startsWith("CREATE TRIGGER"));
+    connection.commit();
+    connection.setAutoCommit(true);
+  }
+
+  private static void writePostgresql(Connection connection, int scale)
+      throws SQLException, IOException {
     String[] schema = schema("schema-postgresql.sql");
     connection.setAutoCommit(false);
     try (Statement statement = connection.createStatement()) {

@@ -22,12 +22,12 @@ public final class DemoProject {
     DemoData.write(folder.resolve("live.db"), scale);
   }
 
-  /** The same on a PostgreSQL server, which gets two databases. */
+  /** The same on a server, which gets two databases. */
   public static void write(Path folder, int scale, DemoServer server)
       throws IOException, SQLException {
     server.create("live");
     server.create("dev");
-    String user = "\n    user: " + DemoServer.USER;
+    String user = "\n    user: " + server.user();
     files(folder, server.url("live") + user, server.url("dev") + user);
     try (Connection connection = server.connect("live")) {
       DemoData.write(connection, scale);

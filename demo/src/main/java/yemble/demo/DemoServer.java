@@ -1,79 +1,48 @@
 package yemble.demo;
 
-import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
-import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.Comparator;
 import java.util.List;
 import java.util.stream.Stream;
 
-/** A PostgreSQL server of the demo's own, out of a Maven artifact; it ends with this process. */
-public final class DemoServer implements AutoCloseable {
-  /** Who signs in, without a password. */
-  public static final String USER = "postgres";
+/** A database server of the demo's own, out of a Maven artifact; it ends with this process. */
+public interface DemoServer extends AutoCloseable {
+  /** What it is, for people. */
+  String engine();
 
-  private final EmbeddedPostgres server;
-
-  private DemoServer(EmbeddedPostgres server) {
-    this.server = server;
-  }
-
-  /**
-   * Starts a server that keeps its data in a folder, which is made anew.
-   *
-   * @throws IOException if it does not start
-   * @throws NoClassDefFoundError if the artifact is not on the class path
-   */
-  public static DemoServer start(Path folder) throws IOException {
-    if (Files.exists(folder)) {
-      List<Path> old;
-      try (Stream<Path> content = Files.walk(folder)) {
-        old = content.sorted(Comparator.reverseOrder()).toList();
-      }
-      for (Path path : old) {
-        Files.delete(path);
-      }
-    }
-    return new DemoServer(
-        EmbeddedPostgres.builder()
-            .setDataDirectory(folder)
-            .setCleanDataDirectory(false)
-            .setOutputRedirector(ProcessBuilder.Redirect.DISCARD)
-            .setErrorRedirector(ProcessBuilder.Redirect.to(new File(folder + ".log")))
-            .start());
-  }
+  /** Who signs in, without a password; may do everything. */
+  String user();
 
   /** The URL of a database. */
-  public String url(String database) {
-    return "jdbc:postgresql://localhost:" + server.getPort() + "/" + database;
-  }
+  String url(String database);
 
   /** The port that the server listens on, at localhost. */
-  public int port() {
-    return server.getPort();
-  }
+  int port();
 
-  /** A connection of the superuser. */
-  public Connection connect(String database) throws SQLException {
-    return DriverManager.getConnection(url(database) + "?reWriteBatchedInserts=true", USER, "");
-  }
+  /** A connection of the user who may do everything. */
+  Connection connect(String database) throws SQLException;
 
   /** Makes an empty database. */
-  public void create(String database) throws SQLException {
-    try (Connection connection = connect("postgres");
-        Statement statement = connection.createStatement()) {
-      statement.execute("CREATE DATABASE " + database);
-    }
-  }
+  void create(String database) throws SQLException;
 
   @Override
-  public void close() throws IOException {
-    server.close();
+  void close() throws IOException;
+
+  /** Removes what an earlier server has left in a folder. */
+  static void clear(Path folder) throws IOException {
+    if (!Files.exists(folder)) {
+      return;
+    }
+    List<Path> old;
+    try (Stream<Path> content = Files.walk(folder)) {
+      old = content.sorted(Comparator.reverseOrder()).toList();
+    }
+    for (Path path : old) {
+      Files.delete(path);
+    }
   }
 }

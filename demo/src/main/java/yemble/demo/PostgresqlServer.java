@@ -1,0 +1,77 @@
+package yemble.demo;
+
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.File;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+
+/** A PostgreSQL server of the demo's own, out of a Maven artifact; it ends with this process. */
+public final class PostgresqlServer implements DemoServer {
+  /** Who signs in, without a password. */
+  public static final String USER = "postgres";
+
+  private final EmbeddedPostgres server;
+
+  private PostgresqlServer(EmbeddedPostgres server) {
+    this.server = server;
+  }
+
+  /**
+   * Starts a server that keeps its data in a folder, which is made anew.
+   *
+   * @throws IOException if it does not start
+   * @throws NoClassDefFoundError if the artifact is not on the class path
+   */
+  public static PostgresqlServer start(Path folder) throws IOException {
+    DemoServer.clear(folder);
+    return new PostgresqlServer(
+        EmbeddedPostgres.builder()
+            .setDataDirectory(folder)
+            .setCleanDataDirectory(false)
+            .setOutputRedirector(ProcessBuilder.Redirect.DISCARD)
+            .setErrorRedirector(ProcessBuilder.Redirect.to(new File(folder + ".log")))
+            .start());
+  }
+
+  @Override
+  public String engine() {
+    return "PostgreSQL";
+  }
+
+  @Override
+  public String user() {
+    return USER;
+  }
+
+  @Override
+  public String url(String database) {
+    return "jdbc:postgresql://localhost:" + server.getPort() + "/" + database;
+  }
+
+  @Override
+  public int port() {
+    return server.getPort();
+  }
+
+  @Override
+  public Connection connect(String database) throws SQLException {
+    return DriverManager.getConnection(url(database) + "?reWriteBatchedInserts=true", USER, "");
+  }
+
+  @Override
+  public void create(String database) throws SQLException {
+    try (Connection connection = connect("postgres");
+        Statement statement = connection.createStatement()) {
+      statement.execute("CREATE DATABASE " + database);
+    }
+  }
+
+  @Override
+  public void close() throws IOException {
+    server.close();
+  }
+}
