@@ -16,6 +16,7 @@ import yemble.core.plan.TablePlan;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.SchemaObject;
+import yemble.core.store.CrossedLoad;
 import yemble.core.subset.Selection;
 import yemble.jdbc.Engines;
 
@@ -123,7 +124,7 @@ final class RunCommand implements Callable<Integer> {
           String.join(", ", masked));
     }
     output.table(table);
-    notCarried(job);
+    notCarried(run);
     if (!run.dropped().isEmpty()) {
       output.line();
       output.line("Into " + run.into().title() + ", " + replaced(run) + ".");
@@ -135,20 +136,29 @@ final class RunCommand implements Callable<Integer> {
     }
   }
 
-  private void notCarried(Preparation job) {
+  private void notCarried(Run run) {
     List<SchemaObject> left =
-        job.plan().schema().objects().stream().filter(object -> !object.carried()).toList();
+        run.schema().objects().stream().filter(object -> !object.carried()).toList();
     if (!left.isEmpty()) {
       common.output.line();
       common.output.line(
-          "  Not carried over (other programs of the database fill them, from rows that are masked now):");
-      left.forEach(object -> common.output.line("    " + object.type() + " " + object.name()));
+          run.crossing().isPresent()
+              ? "  Not carried over, as another engine has no counterpart that is sure to be the same:"
+              : "  Not carried over (other programs of the database fill them, from rows that are masked"
+                  + " now):");
+      left.forEach(
+          object ->
+              common.output.line(
+                  "    "
+                      + (object.type() == SchemaObject.Type.OTHER ? "" : object.type() + " ")
+                      + object.name()));
     }
   }
 
   private void dry(Preparation job, Run run, Progress progress) {
     Output output = common.output;
-    Changes changes = Changes.of(job, progress);
+    Changes changes = Changes.of(job, run.crossing(), progress);
+    run.crossing().ifPresent(way -> CrossedLoad.refuse(way.misfits()));
     if (common.json) {
       output.json(json -> RunJson.dry(json, job, run, changes));
       return;

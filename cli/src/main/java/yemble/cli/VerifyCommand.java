@@ -1,6 +1,7 @@
 package yemble.cli;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -10,6 +11,9 @@ import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
 import yemble.core.project.Database;
 import yemble.core.project.Project;
+import yemble.core.store.Comparison;
+import yemble.core.store.CrossedReader;
+import yemble.core.store.Crossing;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.verify.Finding;
@@ -50,7 +54,10 @@ final class VerifyCommand implements Callable<Integer> {
             Engines::of,
             progress)) {
       Engine.Address address = Preparation.address(project.directory(), into, common.environment());
-      try (Reader target = Engines.of(address).open(address)) {
+      Engine engine = Engines.of(address);
+      Optional<Crossing> crossing = preparation.crossing(engine);
+      try (Reader opened = engine.open(address)) {
+        Reader target = crossing.isPresent() ? new CrossedReader(opened, crossing.get()) : opened;
         progress.begin("verifying", preparation.selection().size());
         List<Finding> findings =
             new Verifier(
@@ -59,6 +66,7 @@ final class VerifyCommand implements Callable<Integer> {
                     preparation.plan(),
                     preparation.selection(),
                     preparation.masks(),
+                    crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
                     (table, rows) -> progress.advance(rows))
                 .findings();
         progress.end();

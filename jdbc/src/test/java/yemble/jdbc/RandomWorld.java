@@ -320,6 +320,7 @@ final class RandomWorld {
         asked,
         whole.stream().map(t -> new Job.Named(t, PLACE)).toList(),
         empty.stream().map(t -> new Job.Named(t, PLACE)).toList(),
+        Map.of(),
         PLACE);
   }
 }

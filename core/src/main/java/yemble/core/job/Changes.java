@@ -3,21 +3,30 @@ package yemble.core.job;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import yemble.core.name.ColumnName;
 import yemble.core.plan.TablePlan;
 import yemble.core.schema.Column;
+import yemble.core.store.Crossing;
 import yemble.core.store.RowSet;
 
 /** Counts what masking changes, without writing anything. */
 public final class Changes {
   private final Map<ColumnName, Long> cells = new LinkedHashMap<>();
   private long rows;
+  private Optional<Crossing> crossing = Optional.empty();
 
   private Changes() {}
 
   /** Counts over all rows of a job. */
   public static Changes of(Preparation job, Progress progress) {
+    return of(job, Optional.empty(), progress);
+  }
+
+  /** The same, looking on the way at what does not fit a database of another engine. */
+  public static Changes of(Preparation job, Optional<Crossing> crossing, Progress progress) {
     Changes changes = new Changes();
+    changes.crossing = crossing;
     progress.begin("counting changes", job.selection().size());
     for (TablePlan table : job.plan().tables()) {
       changes.count(job, table, progress);
@@ -37,6 +46,7 @@ public final class Changes {
             in,
             (row, before, after) -> {
               boolean any = false;
+              crossing.ifPresent(way -> way.look(plan.table(), after));
               for (int i = 0; i < after.length; i++) {
                 if (!Objects.deepEquals(before[i], after[i])) {
                   changed[i]++;

@@ -64,10 +64,11 @@ public final class Guard {
   /**
    * What a load replaces, out of the content of a target.
    *
+   * @param schema what the load makes or finds there
    * @throws Problem of type REFUSED if the target holds something that the load may not replace
    */
-  public static List<String> replaceable(Preparation job, Database into, Target target) {
-    Schema schema = job.plan().schema();
+  public static List<String> replaceable(
+      Preparation job, Schema schema, Database into, Target target) {
     boolean found = into.structure() == Structure.EXISTING;
     List<String> present = found ? target.filled(schema) : target.content();
     if (present.isEmpty()) {

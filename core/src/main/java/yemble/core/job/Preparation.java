@@ -3,11 +3,14 @@ package yemble.core.job;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Masks;
+import yemble.core.name.ColumnName;
 import yemble.core.plan.Decisions;
 import yemble.core.plan.Gate;
 import yemble.core.plan.Plan;
@@ -18,6 +21,9 @@ import yemble.core.project.Job;
 import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
+import yemble.core.project.Unfit;
+import yemble.core.schema.Lookup;
+import yemble.core.store.Crossing;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.subset.Reach;
@@ -34,6 +40,7 @@ public final class Preparation implements AutoCloseable {
   private final Job job;
   private final Database from;
   private final SecretKey key;
+  private final Engine engine;
   private final Engine.Witness witness;
   private final Reader source;
   private Plan plan;
@@ -43,7 +50,13 @@ public final class Preparation implements AutoCloseable {
   private final List<Masks> furtherMasks = new ArrayList<>();
 
   private Preparation(
-      Project project, Job job, SecretKey key, Engine.Witness witness, Reader source) {
+      Project project,
+      Job job,
+      SecretKey key,
+      Engine engine,
+      Engine.Witness witness,
+      Reader source) {
+    this.engine = engine;
     this.project = project;
     this.job = job;
     this.from = project.database(job.from(), job.place());
@@ -86,7 +99,8 @@ public final class Preparation implements AutoCloseable {
             ? new Register(List.of())
             : Register.read(project.directory().resolve(from.register()), from.register());
     Engine.Witness witness = purpose == Purpose.LOAD ? engine.witness(address) : null;
-    Preparation preparation = new Preparation(project, job, key, witness, engine.open(address));
+    Preparation preparation =
+        new Preparation(project, job, key, engine, witness, engine.open(address));
     try {
       preparation.prepare(register, purpose, progress);
       return preparation;
@@ -174,6 +188,25 @@ public final class Preparation implements AutoCloseable {
     }
     return new Rewriter(
         source, plan, table, selection, thread == 0 ? masks : furtherMasks.get(thread - 1));
+  }
+
+  /**
+   * The way to a database of another engine; empty if it is of the source's own.
+   *
+   * @throws yemble.core.problem.Problem of type USAGE if a rule names no column
+   */
+  public Optional<Crossing> crossing(Engine into) {
+    if (engine.family().equals(into.family())) {
+      return Optional.empty();
+    }
+    Lookup lookup = new Lookup(source.schema());
+    Map<ColumnName, Unfit> rules = new HashMap<>();
+    job.unfit().forEach((named, rule) -> rules.put(column(lookup, named), rule));
+    return Optional.of(Crossing.of(source.outline(), into, rules));
+  }
+
+  private static ColumnName column(Lookup lookup, Job.Named named) {
+    return lookup.column(named.name(), named.place().toString());
   }
 
   /** What the source was before it was opened; null if nobody asked for it. */

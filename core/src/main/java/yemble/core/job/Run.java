@@ -4,14 +4,19 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import yemble.core.name.TableName;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Database;
+import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
+import yemble.core.store.Comparison;
+import yemble.core.store.CrossedLoad;
+import yemble.core.store.Crossing;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
 import yemble.core.store.Mark;
@@ -26,9 +31,16 @@ public final class Run implements AutoCloseable {
   private final Preparation job;
   private final Database into;
   private final Target target;
+  private final Optional<Crossing> crossing;
   private final List<String> dropped;
 
-  private Run(Preparation job, Database into, Target target, List<String> dropped) {
+  private Run(
+      Preparation job,
+      Database into,
+      Target target,
+      Optional<Crossing> crossing,
+      List<String> dropped) {
+    this.crossing = crossing;
     this.job = job;
     this.into = into;
     this.target = target;
@@ -48,7 +60,9 @@ public final class Run implements AutoCloseable {
     Target target = engine.target(address);
     try {
       Guard.check(job, into, target);
-      return new Run(job, into, target, Guard.replaceable(job, into, target));
+      Optional<Crossing> crossing = job.crossing(engine);
+      Schema schema = crossing.map(Crossing::schema).orElse(job.plan().schema());
+      return new Run(job, into, target, crossing, Guard.replaceable(job, schema, into, target));
     } catch (RuntimeException e) {
       target.close();
       throw e;
@@ -85,12 +99,27 @@ public final class Run implements AutoCloseable {
       Duration loading,
       Duration verifying) {}
 
+  /** What is made in the target; among its objects, what could not be carried. */
+  public Schema schema() {
+    return crossing.map(Crossing::schema).orElse(job.plan().schema());
+  }
+
+  /** The way to the target, if it is of another engine. */
+  public Optional<Crossing> crossing() {
+    return crossing;
+  }
+
+  private Load begin() {
+    Load load = target.load(schema(), into.structure(), into.grants(), dropped);
+    return crossing.isPresent() ? new CrossedLoad(load, crossing.get()) : load;
+  }
+
   /** Loads, verifies, and commits if everything holds. */
   public Result load(String tool, String user, Progress progress) {
-    try (Load load = target.load(job.plan().schema(), into.structure(), into.grants(), dropped)) {
+    try (Load load = begin()) {
       long start = System.nanoTime();
       Map<TableName, Long> rows = copy(load, progress);
-      load.finish(job.plan().schema(), job.source(), mark(tool, user));
+      load.finish(schema(), job.source(), mark(tool, user));
       long loaded = System.nanoTime();
       List<Finding> findings = verify(load, progress);
       long verified = System.nanoTime();
@@ -154,6 +183,7 @@ public final class Run implements AutoCloseable {
                     job.plan(),
                     job.selection(),
                     job.masks(),
+                    crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
                     (table, rows) -> progress.advance(rows))
                 .findings());
     if (job.witness() != null) {

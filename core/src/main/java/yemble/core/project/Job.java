@@ -1,6 +1,7 @@
 package yemble.core.project;
 
 import java.util.List;
+import java.util.Map;
 
 /**
  * A named piece of work.
@@ -10,6 +11,7 @@ import java.util.List;
  * @param picks where the subset starts; none means everything
  * @param whole tables that are in with all their rows, as written
  * @param empty tables that stay without rows, as written
+ * @param unfit what becomes of values that a column of the target cannot hold, as written
  */
 public record Job(
     String name,
@@ -19,11 +21,13 @@ public record Job(
     List<Pick> picks,
     List<Named> whole,
     List<Named> empty,
+    Map<Named, Unfit> unfit,
     Place place) {
   public Job {
     picks = List.copyOf(picks);
     whole = List.copyOf(whole);
     empty = List.copyOf(empty);
+    unfit = Map.copyOf(unfit);
   }
 
   /** A table's name as written, and where. */

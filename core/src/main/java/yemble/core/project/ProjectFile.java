@@ -20,7 +20,8 @@ public final class ProjectFile {
           "url", "user", "password", "environment", "confirmed", "structure", "grants", "register");
   private static final Set<String> LINK =
       Set.of("follow", "where", "if", "at-most", "cut", "broken");
-  private static final Set<String> JOB = Set.of("from", "into", "load", "pick", "whole", "empty");
+  private static final Set<String> JOB =
+      Set.of("from", "into", "load", "pick", "whole", "empty", "unfit");
   private static final Set<String> PICK = Set.of("where", "share", "rows");
 
   private ProjectFile() {}
@@ -151,7 +152,18 @@ public final class ProjectFile {
         picks,
         names(fields.get("whole")),
         names(fields.get("empty")),
+        unfit(fields.get("unfit")),
         name.place());
+  }
+
+  private static Map<Job.Named, Unfit> unfit(YamlValue section) {
+    Map<Job.Named, Unfit> rules = new LinkedHashMap<>();
+    for (var entry : entries(section)) {
+      rules.put(
+          new Job.Named(entry.getKey().word(), entry.getKey().place()),
+          entry.getValue().oneOf(Unfit.class));
+    }
+    return rules;
   }
 
   private static List<Job.Named> names(YamlValue list) {

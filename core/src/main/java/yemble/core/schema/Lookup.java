@@ -2,6 +2,7 @@ package yemble.core.schema;
 
 import java.util.ArrayList;
 import java.util.List;
+import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
 import yemble.core.name.LinkName;
 import yemble.core.problem.Nearest;
@@ -24,6 +25,24 @@ public final class Lookup {
                 Problem.usage("there is no table " + written)
                     .at(place)
                     .remedy(Nearest.hint(written, schema.tableNames())));
+  }
+
+  /** The column that {@code table.column} means. */
+  public ColumnName column(String written, String place) {
+    DottedName name =
+        DottedName.parse(written)
+            .filter(parsed -> parsed.parts().size() > 1)
+            .orElseThrow(
+                () ->
+                    Problem.usage("this is no column: " + written)
+                        .at(place)
+                        .remedy("write it as table.column"));
+    List<String> parts = name.parts();
+    String table =
+        String.join(
+            ".", parts.subList(0, parts.size() - 1).stream().map(DottedName::quoted).toList());
+    Table found = table(table, place);
+    return found.name(column(found, name.last(), place));
   }
 
   /** The column of a table and a written name. */

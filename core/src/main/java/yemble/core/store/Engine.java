@@ -3,9 +3,24 @@ package yemble.core.store;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import yemble.core.name.ColumnName;
+import yemble.core.name.TableName;
+import yemble.core.schema.DataType;
+import yemble.core.schema.Outline;
+import yemble.core.schema.Schema;
 
 /** A kind of database. */
 public interface Engine {
+  /** What it is called, and how it names tables. */
+  Family family();
+
+  /**
+   * The structure nearest to another engine's.
+   *
+   * @param names what each table is called here
+   */
+  Translated translated(Outline outline, Map<TableName, TableName> names);
+
   /** Whether a URL is one of this engine's. */
   boolean accepts(String url);
 
@@ -41,6 +56,21 @@ public interface Engine {
    * each.
    */
   Map<String, String> databases(Address server);
+
+  /**
+   * What an engine is.
+   *
+   * @param schemas whether its tables lie in schemas
+   */
+  record Family(String name, boolean schemas) {}
+
+  /**
+   * A structure in this engine's own statements.
+   *
+   * @param schema what is made, and among its objects what could not be carried
+   * @param types what the columns take, by the names they have in the source
+   */
+  record Translated(Schema schema, Map<ColumnName, DataType> types, Fitting fitting) {}
 
   /** Tells later whether a database is still what it was. */
   interface Witness {

@@ -29,7 +29,7 @@ public interface Load extends AutoCloseable {
    * Completes the structure once all rows are in: indexes, and the positions of counters, which
    * continue those of the source.
    */
-  void finish(Schema schema, Reader source, Mark mark);
+  void finish(Schema schema, Counting source, Mark mark);
 
   /** Reads what has been loaded so far, as it will be after the commit. */
   Reader reader();

@@ -1,11 +1,10 @@
 package yemble.core.store;
 
 import java.util.List;
-import java.util.Map;
 import java.util.OptionalLong;
-import yemble.core.name.TableName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
+import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 
@@ -15,15 +14,20 @@ import yemble.core.schema.Table;
  *
  * <p>Conditions are SQL of the database's own, over the columns of the table they belong to; an
  * empty string stands for none. Values are null, {@link Long}, {@link Double}, {@link String} or
- * {@code byte[]}, or whatever else the engine's own type is; arrays of values are reused from row
- * to row. An object belongs to one thread. Every method throws {@link yemble.core.problem.Problem}
- * of type DATABASE if the database fails.
+ * {@code byte[]}: a truth is 1 or 0, days and times are written as ISO 8601 does, but with a space
+ * between them and no more digits of a second than are needed, and what no other type holds is the
+ * text that the engine makes of it. So equal values are equal whatever engine holds them. Arrays of
+ * values are reused from row to row. An object belongs to one thread. Every method throws {@link
+ * yemble.core.problem.Problem} of type DATABASE if the database fails.
  */
-public interface Reader extends AutoCloseable {
+public interface Reader extends Counting, AutoCloseable {
   /** What is read, for people: engine and place, without user or password. */
   String description();
 
   Schema schema();
+
+  /** The structure in words that every engine knows; read when it is asked for. */
+  Outline outline();
 
   /**
    * Whether the database understands a condition.
@@ -78,9 +82,6 @@ public interface Reader extends AutoCloseable {
 
   /** How many groups of rows hold the same non-null values in all of some columns. */
   long duplicates(Table table, List<String> columns);
-
-  /** Where the counters stand that give tables their next key; tables without one are left out. */
-  Map<TableName, Long> counters();
 
   @Override
   void close();

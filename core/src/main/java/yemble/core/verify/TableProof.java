@@ -8,6 +8,7 @@ import java.util.Map;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.schema.Column;
+import yemble.core.store.Comparison;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 
@@ -21,6 +22,7 @@ import yemble.core.store.RowSet;
 final class TableProof {
   private static final long ROWS_IN_A_PART = 500_000;
 
+  private final Comparison comparison;
   private final TablePlan plan;
   private final RowSet rows;
   private final Rewriter rewriter;
@@ -49,7 +51,13 @@ final class TableProof {
    * @param scopes what equal values became, by scope, over all tables looked at so far
    */
   TableProof(
-      TablePlan plan, RowSet rows, Rewriter rewriter, Digest digest, Map<String, Sample> scopes) {
+      TablePlan plan,
+      RowSet rows,
+      Rewriter rewriter,
+      Digest digest,
+      Map<String, Sample> scopes,
+      Comparison comparison) {
+    this.comparison = comparison;
     this.plan = plan;
     this.rows = rows;
     this.rewriter = rewriter;
@@ -131,7 +139,9 @@ final class TableProof {
   private void expectedSum(Sample[] originals, long[] sum) {
     rewriter.rows(
         rows,
-        (row, before, after) -> {
+        (row, source, target) -> {
+          Object[] before = comparison.found(plan.table(), source);
+          Object[] after = comparison.expected(plan.table(), target);
           for (int i = 0; i < masked.length; i++) {
             if (!isEmpty(before[masked[i]]) && after[masked[i]] != null) {
               long original = digest.of(before[masked[i]]);
@@ -160,7 +170,8 @@ final class TableProof {
         plan.table(),
         "",
         columns,
-        (row, values) -> {
+        (row, cells) -> {
+          Object[] values = comparison.found(plan.table(), cells);
           for (int i = 0; i < masked.length; i++) {
             if (!isEmpty(values[masked[i]])) {
               present[i].count(digest.of(values[masked[i]]));
@@ -199,7 +210,9 @@ final class TableProof {
     Map<Long, List<long[]>> expected = new HashMap<>();
     rewriter.rows(
         rows,
-        (row, before, after) -> {
+        (row, source, masks) -> {
+          Object[] before = comparison.found(plan.table(), source);
+          Object[] after = comparison.expected(plan.table(), masks);
           long id = digest.of(after, identity);
           if (Long.remainderUnsigned(id, parts) == part) {
             long[] cells = Arrays.copyOf(digests(after), all.length + masked.length);
@@ -214,7 +227,8 @@ final class TableProof {
         plan.table(),
         "",
         columns,
-        (row, values) -> {
+        (row, found) -> {
+          Object[] values = comparison.found(plan.table(), found);
           long id = digest.of(values, identity);
           if (Long.remainderUnsigned(id, parts) == part) {
             List<long[]> candidates = expected.get(id);

@@ -14,6 +14,7 @@ import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.schema.Table;
+import yemble.core.store.Comparison;
 import yemble.core.store.Reader;
 import yemble.core.subset.Rule;
 import yemble.core.subset.Selection;
@@ -25,6 +26,7 @@ public final class Verifier {
   private final Plan plan;
   private final Selection selection;
   private final Masks masks;
+  private final Comparison comparison;
   private final Progress progress;
   private final Map<String, Sample> scopes = new TreeMap<>();
   private final Map<TablePlan, TableProof> proofs = new HashMap<>();
@@ -39,18 +41,23 @@ public final class Verifier {
     void table(Table table, long rows);
   }
 
+  /**
+   * @param comparison the form in which values are compared
+   */
   public Verifier(
       Reader source,
       Reader target,
       Plan plan,
       Selection selection,
       Masks masks,
+      Comparison comparison,
       Progress progress) {
     this.source = source;
     this.target = target;
     this.plan = plan;
     this.selection = selection;
     this.masks = masks;
+    this.comparison = comparison;
     this.progress = progress;
   }
 
@@ -86,7 +93,8 @@ public final class Verifier {
     }
     Rewriter rewriter = new Rewriter(source, plan, table, selection, masks);
     TableProof proof =
-        new TableProof(table, selection.part(table.table().name()).in(), rewriter, digest, scopes);
+        new TableProof(
+            table, selection.part(table.table().name()).in(), rewriter, digest, scopes, comparison);
     proof.compare(target);
     jsons.putAll(rewriter.jsons());
     proofs.put(table, proof);

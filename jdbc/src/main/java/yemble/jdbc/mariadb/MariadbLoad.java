@@ -14,6 +14,7 @@ import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
+import yemble.core.store.Counting;
 import yemble.core.store.Load;
 import yemble.core.store.Mark;
 import yemble.core.store.Reader;
@@ -69,6 +70,9 @@ final class MariadbLoad implements Load {
         if (object.type() == Type.TABLE) {
           doing = object.name();
           make(object);
+        } else if (object.type() == Type.INDEX && object.carried()) {
+          doing = object.name();
+          index(object);
         }
       }
       this.catalog = new MariadbCatalog(session, shadows);
@@ -86,6 +90,12 @@ final class MariadbLoad implements Load {
     String lead = "CREATE TABLE " + Sql.quoted(table.name());
     session.execute("CREATE TABLE " + shadow + table.definition().substring(lead.length()));
     shadows.put(table.name(), shadow);
+  }
+
+  /** An index that is said apart from its table, as the structure of another engine's is. */
+  private void index(SchemaObject index) throws SQLException {
+    String on = " ON " + Sql.quoted(index.table()) + " (";
+    session.execute(index.definition().replace(on, " ON " + shadows.get(index.table()) + " ("));
   }
 
   private RowSink sink(Table table, boolean[] raw) {
@@ -170,7 +180,7 @@ final class MariadbLoad implements Load {
   }
 
   @Override
-  public void finish(Schema made, Reader source, Mark mark) {
+  public void finish(Schema made, Counting source, Mark mark) {
     String doing = "";
     try {
       for (var counter : source.counters().entrySet()) {

@@ -5,6 +5,7 @@ enum ColumnType {
   WHOLE,
   FLOATING,
   BINARY,
+  TRUTH,
   TEXT;
 
   /** The type of a base type's name in the catalog. */
@@ -13,6 +14,7 @@ enum ColumnType {
       case "int2", "int4", "int8" -> WHOLE;
       case "float4", "float8" -> FLOATING;
       case "bytea" -> BINARY;
+      case "bool" -> TRUTH;
       default -> TEXT;
     };
   }
@@ -26,6 +28,7 @@ enum ColumnType {
       case WHOLE -> CopyText.number(line, from, to);
       case FLOATING -> Double.valueOf(CopyText.text(line, from, to));
       case BINARY -> CopyText.binary(line, from, to);
+      case TRUTH -> line[from] == 't' ? 1L : 0L;
       case TEXT -> CopyText.text(line, from, to);
     };
   }

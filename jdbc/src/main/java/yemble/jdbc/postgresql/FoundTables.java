@@ -14,7 +14,7 @@ import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
-import yemble.core.store.Reader;
+import yemble.core.store.Counting;
 
 /**
  * Tables that the team's migrations have made. They are compared with the source's before a row is
@@ -193,7 +193,7 @@ final class FoundTables implements LoadedTables {
   }
 
   @Override
-  public void complete(Reader source) throws SQLException {
+  public void complete(Counting source) throws SQLException {
     for (String statement : putBack) {
       doing = statement;
       session.execute(statement);
@@ -217,7 +217,7 @@ final class FoundTables implements LoadedTables {
   }
 
   /** Counters go on behind the keys that are in use; RESTART, unlike setval, can be undone. */
-  private void continueSequences(Reader source) throws SQLException {
+  private void continueSequences(Counting source) throws SQLException {
     Map<TableName, Long> positions = source.counters();
     for (Counter counter : Counter.read(session, catalog.home())) {
       Table table =

@@ -3,7 +3,7 @@ package yemble.jdbc.postgresql;
 import java.sql.SQLException;
 import java.util.List;
 import yemble.core.schema.Table;
-import yemble.core.store.Reader;
+import yemble.core.store.Counting;
 
 /** The tables that a load fills. All of it happens in the load's one transaction. */
 interface LoadedTables {
@@ -14,7 +14,7 @@ interface LoadedTables {
   String copyInto(Table table);
 
   /** Makes everything what it is to be once the rows are in. */
-  void complete(Reader source) throws SQLException;
+  void complete(Counting source) throws SQLException;
 
   /** What of the target is now Yemble's, in the spelling of {@link PostgresqlTarget#content}. */
   List<String> made() throws SQLException;

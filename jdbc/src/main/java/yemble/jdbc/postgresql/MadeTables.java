@@ -12,7 +12,7 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
 import yemble.core.schema.Table;
-import yemble.core.store.Reader;
+import yemble.core.store.Counting;
 
 /**
  * Tables that the load makes as they are in the source: they first, then their rows, then keys,
@@ -123,15 +123,37 @@ final class MadeTables implements LoadedTables {
   }
 
   @Override
-  public void complete(Reader source) throws SQLException {
+  public void complete(Counting source) throws SQLException {
     make(after);
     if (source instanceof PostgresqlReader reader) {
       doing = "sequences";
       continueSequences(reader);
+    } else {
+      doing = "counters";
+      continueCounters(source);
     }
     for (Table table : schema.tables()) {
       doing = "statistics of " + table.name();
       session.execute("ANALYZE " + Sql.quoted(table.name()));
+    }
+  }
+
+  /** The next keys come after those of a source of another engine. */
+  private void continueCounters(Counting source) throws SQLException {
+    for (var counter : source.counters().entrySet()) {
+      Table table = schema.table(counter.getKey());
+      if (table != null && table.primaryKey().size() == 1) {
+        String name = Sql.literal(Sql.quoted(table.name()));
+        String column = Sql.literal(table.primaryKey().get(0));
+        session.one(
+            "SELECT setval(s, "
+                + counter.getValue()
+                + ") FROM pg_get_serial_sequence("
+                + name
+                + ", "
+                + column
+                + ") s WHERE s IS NOT NULL");
+      }
     }
   }
 

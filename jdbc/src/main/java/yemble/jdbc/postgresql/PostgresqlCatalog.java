@@ -226,6 +226,15 @@ final class PostgresqlCatalog {
     return at;
   }
 
+  /** The link of a foreign key by the catalog's numbers; null if one end is not seen. */
+  Link link(long childOid, long parentOid, String from, String to) {
+    Raw child = relations.get(childOid);
+    Raw parent = relations.get(parentOid);
+    return child == null || parent == null || !child.root || !parent.root
+        ? null
+        : new Link(name(child), child.names(from), name(parent), parent.names(to), true, "");
+  }
+
   private void readForeignKeys() throws SQLException {
     session.query(
         "SELECT k.conrelid, k.confrelid, k.conkey::text, k.confkey::text"
@@ -234,20 +243,9 @@ final class PostgresqlCatalog {
             + USER_SCHEMA
             + " ORDER BY k.conrelid, k.conname",
         row -> {
-          Raw child = relations.get(row.getLong(1));
-          Raw parent = relations.get(row.getLong(2));
-          if (child != null && parent != null && child.root && parent.root) {
-            Link link =
-                new Link(
-                    name(child),
-                    child.names(row.getString(3)),
-                    name(parent),
-                    parent.names(row.getString(4)),
-                    true,
-                    "");
-            if (!foreignKeys.contains(link)) {
-              foreignKeys.add(link);
-            }
+          Link link = link(row.getLong(1), row.getLong(2), row.getString(3), row.getString(4));
+          if (link != null && !foreignKeys.contains(link)) {
+            foreignKeys.add(link);
           }
         });
   }

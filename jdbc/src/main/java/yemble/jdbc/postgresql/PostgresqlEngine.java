@@ -4,13 +4,26 @@ import java.sql.SQLException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import yemble.core.name.TableName;
+import yemble.core.schema.Outline;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
 import yemble.core.store.Target;
+import yemble.jdbc.crossing.Translation;
 
 /** PostgreSQL: a database is named by {@code jdbc:postgresql://HOST:PORT/DATABASE}. */
 public final class PostgresqlEngine implements Engine {
+  @Override
+  public Family family() {
+    return new Family("PostgreSQL", true);
+  }
+
+  @Override
+  public Translated translated(Outline outline, Map<TableName, TableName> names) {
+    return Translation.of(new PostgresqlDialect(), outline, names);
+  }
+
   @Override
   public boolean accepts(String url) {
     return Login.accepts(url);

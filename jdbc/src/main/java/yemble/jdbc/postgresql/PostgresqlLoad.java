@@ -7,6 +7,7 @@ import java.util.function.Supplier;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
+import yemble.core.store.Counting;
 import yemble.core.store.Load;
 import yemble.core.store.Mark;
 import yemble.core.store.Reader;
@@ -92,7 +93,7 @@ final class PostgresqlLoad implements Load {
   }
 
   @Override
-  public void finish(Schema schema, Reader source, Mark mark) {
+  public void finish(Schema schema, Counting source, Mark mark) {
     try {
       tables.complete(source);
       PostgresqlTarget.writeMark(session, mark.with(tables.made()));

@@ -13,6 +13,7 @@ import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
+import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
@@ -69,6 +70,15 @@ final class PostgresqlReader implements Reader {
   @Override
   public Schema schema() {
     return schema;
+  }
+
+  @Override
+  public Outline outline() {
+    try {
+      return new PostgresqlOutline(snapshot.free(), catalog, schema).outline();
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "the structure cannot be read", description);
+    }
   }
 
   Snapshot snapshot() {

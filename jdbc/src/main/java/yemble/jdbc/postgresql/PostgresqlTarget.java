@@ -10,7 +10,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import yemble.core.problem.Problem;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
@@ -174,9 +173,6 @@ final class PostgresqlTarget implements Target {
   @Override
   public List<String> inTheWay(Schema schema) {
     Set<String> needed = new HashSet<>();
-    if (schema.objects().isEmpty()) {
-      schema.tables().forEach(table -> needed.add(present(table)));
-    }
     for (SchemaObject object : schema.objects()) {
       if (object.carried()) {
         needed.add(object.name());
@@ -243,11 +239,6 @@ final class PostgresqlTarget implements Target {
   public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
     if (structure == Structure.EXISTING) {
       return new PostgresqlLoad(login, session, new FoundTables(session, schema, dropped));
-    }
-    if (schema.objects().isEmpty()) {
-      throw Problem.usage("the source's structure cannot be made in PostgreSQL yet")
-          .at(login.description())
-          .remedy("let migrations make the tables, and write structure: existing");
     }
     List<String> drops = dropped.stream().map(content::get).toList();
     return new PostgresqlLoad(

@@ -8,14 +8,27 @@ import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
 import org.sqlite.SQLiteConfig;
+import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
+import yemble.core.schema.Outline;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
 import yemble.core.store.Target;
+import yemble.jdbc.crossing.Translation;
 
 /** SQLite: a database is a file, named by {@code jdbc:sqlite:FILE}. */
 public final class SqliteEngine implements Engine {
+  @Override
+  public Family family() {
+    return new Family("SQLite", false);
+  }
+
+  @Override
+  public Translated translated(Outline outline, Map<TableName, TableName> names) {
+    return Translation.of(new SqliteDialect(), outline, names);
+  }
+
   private static final String PREFIX = "jdbc:sqlite:";
   static final int BUSY_MILLISECONDS = 2_000;
 

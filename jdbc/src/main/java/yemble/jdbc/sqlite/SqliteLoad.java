@@ -23,6 +23,7 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
+import yemble.core.store.Counting;
 import yemble.core.store.Load;
 import yemble.core.store.Mark;
 import yemble.core.store.Reader;
@@ -190,17 +191,19 @@ final class SqliteLoad implements Load {
   }
 
   @Override
-  public void finish(Schema schema, Reader source, Mark mark) {
+  public void finish(Schema schema, Counting source, Mark mark) {
     String doing = "";
     try {
       for (SchemaObject object : schema.objects()) {
-        if (object.type() == SchemaObject.Type.INDEX) {
+        if (object.type() == SchemaObject.Type.INDEX && object.carried()) {
           doing = object.name();
           execute(object.definition());
         }
       }
       for (SchemaObject object : schema.objects()) {
-        if (object.type() == SchemaObject.Type.VIEW || object.type() == SchemaObject.Type.TRIGGER) {
+        boolean late =
+            object.type() == SchemaObject.Type.VIEW || object.type() == SchemaObject.Type.TRIGGER;
+        if (late && object.carried()) {
           doing = object.name();
           execute(object.definition());
         }
@@ -252,7 +255,7 @@ final class SqliteLoad implements Load {
     List<String> made = new java.util.ArrayList<>();
     schema.tables().forEach(table -> made.add(table.name().name()));
     schema.objects().stream()
-        .filter(object -> object.type() == SchemaObject.Type.VIEW)
+        .filter(object -> object.type() == SchemaObject.Type.VIEW && object.carried())
         .forEach(view -> made.add(view.name()));
     return made;
   }

@@ -17,6 +17,7 @@ import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
+import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
@@ -67,6 +68,15 @@ public final class SqliteReader implements Reader {
   @Override
   public Schema schema() {
     return catalog.schema();
+  }
+
+  @Override
+  public Outline outline() {
+    try {
+      return new SqliteOutline(connection, catalog.schema()).outline();
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "the structure cannot be read", description);
+    }
   }
 
   /** The file that is read; empty for a database that is not one file. */

@@ -1,0 +1,191 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
+import java.math.BigDecimal;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import yemble.demo.DemoProject;
+import yemble.demo.DemoServer;
+import yemble.demo.MariadbServer;
+import yemble.demo.PostgresqlServer;
+
+/** From each engine into each: the same rows with the same masks. */
+class PairsIT {
+  private static final List<String> ENGINES = List.of("sqlite", "postgresql", "mariadb");
+  private static final ObjectMapper JSON =
+      new ObjectMapper().enable(SerializationFeature.ORDER_MAP_ENTRIES_BY_KEYS);
+
+  @TempDir static Path folder;
+  private static DemoServer postgresql;
+  private static DemoServer mariadb;
+
+  /** What came out first: all others are to be the same. */
+  private static Map<String, List<String>> expected;
+
+  @BeforeAll
+  static void start() throws Exception {
+    postgresql = PostgresqlServer.start(folder.resolve("postgresql"));
+    mariadb = MariadbServer.start(folder.resolve("mariadb"));
+  }
+
+  @AfterAll
+  static void stop() throws Exception {
+    postgresql.close();
+    mariadb.close();
+  }
+
+  private static DemoServer server(String engine) {
+    return engine.equals("postgresql") ? postgresql : mariadb;
+  }
+
+  private static void prepare(Path project, String engine) throws Exception {
+    if (engine.equals("sqlite")) {
+      DemoProject.write(project, 1);
+    } else {
+      DemoProject.write(project, 1, server(engine));
+    }
+    Sandbox sandbox = new Sandbox(project);
+    sandbox.key(Sandbox.KEY);
+    for (String[] command :
+        List.of(
+            new String[] {"survey"},
+            new String[] {"register", "accept"},
+            new String[] {"register", "mask", "booking.reference", "luggage.tag", "crew.locker"},
+            new String[] {"register", "mask", "loyalty_member.member_no", "audit_log.action"},
+            new String[] {"register", "mask", "web_session.data $.gift.to"},
+            new String[] {"register", "keep", "--open", "--reason", "about things"})) {
+      Program.Result result = sandbox.yemble(command);
+      assertThat(result.exitCode()).as(result.all()).isZero();
+    }
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"sqlite", "postgresql", "mariadb"})
+  void fromOneEngineIntoEach(String from) throws Exception {
+    Path project = folder.resolve("from-" + from);
+    Files.createDirectories(project);
+    prepare(project, from);
+    String written = Files.readString(project.resolve("yemble.yaml"));
+    for (String into : ENGINES) {
+      Files.writeString(project.resolve("yemble.yaml"), retargeted(written, from, into, project));
+      Sandbox sandbox = new Sandbox(project);
+      Program.Result run = sandbox.yemble("run", "--yes");
+      assertThat(run.exitCode()).as("%s into %s: %s", from, into, run.all()).isZero();
+      assertThat(run.out()).contains("1,923 rows in 27 tables");
+      Program.Result again = sandbox.yemble("run", "--yes");
+      assertThat(again.exitCode()).as("%s into %s: %s", from, into, again.all()).isZero();
+      Program.Result verify = sandbox.yemble("verify");
+      assertThat(verify.exitCode()).as("%s into %s: %s", from, into, verify.all()).isZero();
+      Map<String, List<String>> content = content(from, into, project);
+      expected = expected == null ? content : expected;
+      assertThat(content.keySet()).isEqualTo(expected.keySet());
+      content.forEach(
+          (table, rows) ->
+              assertThat(rows)
+                  .as("%s, %s into %s", table, from, into)
+                  .isEqualTo(expected.get(table)));
+    }
+  }
+
+  private static String retargeted(String project, String from, String into, Path folder)
+      throws SQLException {
+    int dev = project.indexOf("  dev:");
+    int end = project.indexOf("    environment: test");
+    String url = "    url: jdbc:sqlite:from-" + from + ".db\n";
+    if (!into.equals("sqlite")) {
+      DemoServer server = server(into);
+      String name = "from_" + from;
+      server.create(name);
+      url = "    url: " + server.url(name) + "\n    user: " + server.user() + "\n";
+    }
+    return project.substring(0, dev) + "  dev:\n" + url + project.substring(end);
+  }
+
+  /** All rows of a target, each as its values' one form in the order of their columns' names. */
+  private static Map<String, List<String>> content(String from, String into, Path project)
+      throws Exception {
+    Map<String, List<String>> content = new TreeMap<>();
+    try (Connection connection =
+            into.equals("sqlite")
+                ? DriverManager.getConnection(
+                    "jdbc:sqlite:" + project.resolve("from-" + from + ".db"))
+                : server(into).connect("from_" + from);
+        Statement statement = connection.createStatement()) {
+      List<String> tables = new ArrayList<>();
+      try (ResultSet found =
+          connection
+              .getMetaData()
+              .getTables(
+                  connection.getCatalog(),
+                  into.equals("postgresql") ? "public" : null,
+                  "%",
+                  new String[] {"TABLE", "BASE TABLE", "PARTITIONED TABLE"})) {
+        while (found.next()) {
+          String name = found.getString("TABLE_NAME");
+          if (!name.startsWith("yemble")
+              && !name.startsWith("sqlite")
+              && !name.matches("loyalty_points_.")) {
+            tables.add(name);
+          }
+        }
+      }
+      for (String table : tables) {
+        List<String> rows = new ArrayList<>();
+        try (ResultSet found = statement.executeQuery("SELECT * FROM " + table)) {
+          int count = found.getMetaData().getColumnCount();
+          while (found.next()) {
+            Map<String, String> row = new TreeMap<>();
+            for (int i = 1; i <= count; i++) {
+              String column = found.getMetaData().getColumnName(i);
+              if (!column.equals("words")) {
+                row.put(column, normal(column, found.getString(i)));
+              }
+            }
+            rows.add(row.toString());
+          }
+        }
+        rows.sort(null);
+        content.put(table, rows);
+      }
+    }
+    return content;
+  }
+
+  private static String normal(String column, String value) throws Exception {
+    if (value == null) {
+      return null;
+    }
+    if (column.equals("is_current")) {
+      return Set.of("t", "1", "true").contains(value) ? "1" : "0";
+    }
+    if (Set.of("metres", "kg").contains(column)) {
+      return new BigDecimal(value).stripTrailingZeros().toPlainString();
+    }
+    if (column.equals("data")) {
+      return JSON.writeValueAsString(JSON.readValue(value, Object.class));
+    }
+    if (value.matches("\\d{4}-\\d\\d-\\d\\d[ T]\\d\\d:\\d\\d.*")) {
+      String moment = value.replace('T', ' ').replaceFirst("\\.0+$", "");
+      return moment.length() == 16 ? moment + ":00" : moment;
+    }
+    return value;
+  }
+}

@@ -1,0 +1,108 @@
+package yemble.core.store;
+
+import java.util.List;
+import java.util.Map;
+import java.util.function.LongConsumer;
+import java.util.function.Supplier;
+import yemble.core.name.ColumnName;
+import yemble.core.problem.Problem;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+
+/** A load of another engine's rows: speaks of tables as the source does. */
+public final class CrossedLoad implements Load {
+  private static final int SHOWN = 5;
+
+  private final Load load;
+  private final Crossing crossing;
+
+  public CrossedLoad(Load load, Crossing crossing) {
+    this.load = load;
+    this.crossing = crossing;
+  }
+
+  @Override
+  public RowWriter rows(Table table) {
+    RowWriter writer = load.rows(crossing.made(table));
+    return new RowWriter() {
+      private long number;
+
+      @Override
+      public void write(long row, Object[] values) {
+        Object[] taken = values.clone();
+        crossing.take(table, taken);
+        // After a value that does not fit rows are only looked at: nothing will come of the load.
+        if (crossing.misfits().isEmpty()) {
+          writer.write(++number, taken);
+        }
+      }
+
+      @Override
+      public void close() {
+        writer.close();
+      }
+    };
+  }
+
+  @Override
+  public boolean copy(
+      Reader source,
+      Table table,
+      RowSet rows,
+      Supplier<List<CellChange>> changes,
+      LongConsumer progress) {
+    return false;
+  }
+
+  /**
+   * Completes the structure.
+   *
+   * @throws Problem of type USAGE if there were values that do not fit
+   */
+  @Override
+  public void finish(Schema schema, Counting source, Mark mark) {
+    refuse(crossing.misfits());
+    load.finish(crossing.schema(), crossing.counters(source), mark);
+  }
+
+  /** Says which values do not fit, if there are any. */
+  public static void refuse(Map<ColumnName, Map<String, Long>> misfits) {
+    if (misfits.isEmpty()) {
+      return;
+    }
+    StringBuilder why = new StringBuilder();
+    int shown = 0;
+    for (Map.Entry<ColumnName, Map<String, Long>> column : misfits.entrySet()) {
+      for (Map.Entry<String, Long> reason : column.getValue().entrySet()) {
+        if (shown++ < SHOWN) {
+          why.append(shown == 1 ? "" : "; ")
+              .append(column.getKey())
+              .append(": ")
+              .append(String.format(java.util.Locale.ROOT, "%,d", reason.getValue()))
+              .append(reason.getValue() == 1 ? " value, " : " values, ")
+              .append(reason.getKey());
+        }
+      }
+    }
+    throw Problem.usage("values of the source do not fit the target's columns")
+        .because(why + (shown > SHOWN ? " and " + (shown - SHOWN) + " more" : ""))
+        .remedy(
+            "settle each column in the job: unfit: { table.column: clear } makes such values NULL,"
+                + " trim takes from a text what does not fit");
+  }
+
+  @Override
+  public Reader reader() {
+    return new CrossedReader(load.reader(), crossing);
+  }
+
+  @Override
+  public void commit() {
+    load.commit();
+  }
+
+  @Override
+  public void close() {
+    load.close();
+  }
+}

@@ -1,0 +1,186 @@
+package yemble.core.store;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import yemble.core.name.ColumnName;
+import yemble.core.name.TableName;
+import yemble.core.project.Unfit;
+import yemble.core.schema.Column;
+import yemble.core.schema.DataType;
+import yemble.core.schema.Outline;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+
+/**
+ * The way from one engine to another: what tables are called there, what their columns take, and
+ * what becomes of a value that does not fit.
+ */
+public final class Crossing implements Comparison {
+  private final Map<TableName, TableName> names;
+  private final Engine.Translated translated;
+  private final Map<TableName, DataType[]> types = new HashMap<>();
+  private final Map<ColumnName, Unfit> rules;
+  private final Map<ColumnName, Map<String, Long>> misfits = new TreeMap<>();
+
+  private Crossing(
+      Map<TableName, TableName> names, Engine.Translated translated, Map<ColumnName, Unfit> rules) {
+    this.names = names;
+    this.translated = translated;
+    this.rules = rules;
+  }
+
+  /**
+   * The way from a source.
+   *
+   * @param rules what becomes of values that do not fit, by column
+   */
+  public static Crossing of(Outline outline, Engine into, Map<ColumnName, Unfit> rules) {
+    Map<TableName, TableName> names = names(outline, into.family().schemas());
+    Crossing crossing = new Crossing(names, into.translated(outline, names), rules);
+    for (Outline.TableOutline table : outline.tables()) {
+      List<Column> columns = table.table().written();
+      DataType[] types = new DataType[columns.size()];
+      for (int i = 0; i < types.length; i++) {
+        types[i] = crossing.translated.types().get(table.table().name(columns.get(i)));
+      }
+      crossing.types.put(table.table().name(), types);
+    }
+    return crossing;
+  }
+
+  /** A table of a schema is {@code schema_table} where there are no schemas. */
+  private static Map<TableName, TableName> names(Outline outline, boolean schemas) {
+    Map<TableName, TableName> names = new HashMap<>();
+    Set<String> taken = new HashSet<>();
+    List<Outline.TableOutline> ordered = new ArrayList<>(outline.tables());
+    ordered.sort(java.util.Comparator.comparing(table -> table.table().name()));
+    for (Outline.TableOutline table : ordered) {
+      TableName name = table.table().name();
+      String bare =
+          schemas || name.schema().isEmpty() ? name.name() : name.schema() + "_" + name.name();
+      String free = bare;
+      String scope = schemas ? name.schema() + "\u0000" : "";
+      for (int i = 2; !taken.add(scope + free.toLowerCase(Locale.ROOT)); i++) {
+        free = bare + "_" + i;
+      }
+      names.put(name, new TableName(schemas ? name.schema() : "", free));
+    }
+    return names;
+  }
+
+  /** The structure that is made. */
+  public Schema schema() {
+    return translated.schema();
+  }
+
+  /** The source's tables. */
+  Set<TableName> sources() {
+    return names.keySet();
+  }
+
+  TableName name(TableName source) {
+    return names.get(source);
+  }
+
+  /** The table that one of the source becomes. */
+  Table made(Table source) {
+    return schema().table(names.get(source.name()));
+  }
+
+  /**
+   * Looks at a row, counts what does not fit, and settles it.
+   *
+   * @param values of {@link Table#written()}, changed in place to what the target takes
+   */
+  void take(Table table, Object[] values) {
+    DataType[] columns = types.get(table.name());
+    for (int i = 0; i < values.length; i++) {
+      if (values[i] != null) {
+        values[i] = settled(table, i, values[i], true);
+        values[i] = values[i] == null ? null : translated.fitting().taken(columns[i], values[i]);
+      }
+    }
+  }
+
+  /** Counts what of a row does not fit. */
+  public void look(Table table, Object[] values) {
+    for (int i = 0; i < values.length; i++) {
+      if (values[i] != null) {
+        settled(table, i, values[i], true);
+      }
+    }
+  }
+
+  @Override
+  public Object[] expected(Table table, Object[] values) {
+    Object[] expected = new Object[values.length];
+    for (int i = 0; i < values.length; i++) {
+      Object settled = values[i] == null ? null : settled(table, i, values[i], false);
+      expected[i] = types.get(table.name())[i].normal(settled);
+    }
+    return expected;
+  }
+
+  @Override
+  public Object[] found(Table table, Object[] values) {
+    Object[] found = new Object[values.length];
+    for (int i = 0; i < values.length; i++) {
+      found[i] = types.get(table.name())[i].normal(values[i]);
+    }
+    return found;
+  }
+
+  /** Where the source's counters stand, under the names of the target. */
+  Counting counters(Counting source) {
+    return () -> {
+      Map<TableName, Long> counters = new TreeMap<>();
+      source.counters().forEach((name, position) -> counters.put(names.get(name), position));
+      return counters;
+    };
+  }
+
+  private Object settled(Table table, int position, Object value, boolean counts) {
+    DataType type = types.get(table.name())[position];
+    String misfit = translated.fitting().misfit(type, type.normal(value));
+    if (misfit.isEmpty()) {
+      return value;
+    }
+    ColumnName column = table.name(table.written().get(position));
+    Unfit rule = rules.getOrDefault(column, Unfit.REFUSE);
+    if (rule == Unfit.TRIM && value instanceof String text) {
+      Object trimmed = trimmed(type, text);
+      if (translated.fitting().misfit(type, type.normal(trimmed)).isEmpty()) {
+        return trimmed;
+      }
+    }
+    if (rule == Unfit.CLEAR) {
+      return null;
+    }
+    if (counts) {
+      misfits.computeIfAbsent(column, c -> new TreeMap<>()).merge(misfit, 1L, Long::sum);
+    }
+    return value;
+  }
+
+  /** A text without what does not fit: characters of the code zero, and what is too long. */
+  private static String trimmed(DataType type, String text) {
+    String clean = text.replace("\u0000", "");
+    if (type.base() == DataType.Base.TEXT
+        && type.length() > 0
+        && clean.codePointCount(0, clean.length()) > type.length()) {
+      return clean.substring(0, clean.offsetByCodePoints(0, type.length()));
+    }
+    return clean;
+  }
+
+  /** What did not fit, and no rule settles: how many cells of each column, by the reason. */
+  public Map<ColumnName, Map<String, Long>> misfits() {
+    return misfits;
+  }
+}
