@@ -96,7 +96,8 @@ final class MariadbOutline {
           String collation = row.getString(5) == null ? "" : row.getString(5);
           boolean caseless = collation.contains("_ci");
           boolean counted = row.getString(7).toUpperCase(Locale.ROOT).contains("AUTO_INCREMENT");
-          String standard = row.getString(6) == null ? "" : row.getString(6);
+          String given = row.getString(6);
+          String standard = given == null || given.equals("NULL") ? "" : given;
           columns
               .computeIfAbsent(row.getString(1), t -> new HashMap<>())
               .put(
@@ -166,7 +167,9 @@ final class MariadbOutline {
             + " WHERE constraint_schema = database() AND check_clause NOT LIKE 'json_valid%'"
             + " ORDER BY table_name, constraint_name",
         row ->
-            checks.computeIfAbsent(row.getString(1), t -> new ArrayList<>()).add(row.getString(2)));
+            checks
+                .computeIfAbsent(row.getString(1), t -> new ArrayList<>())
+                .add(row.getString(2).replace("\\'", "''")));
   }
 
   private void readIndexes() throws SQLException {
