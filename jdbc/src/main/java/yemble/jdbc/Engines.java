@@ -6,11 +6,13 @@ import yemble.core.store.Engine;
 import yemble.jdbc.mariadb.MariadbEngine;
 import yemble.jdbc.postgresql.PostgresqlEngine;
 import yemble.jdbc.sqlite.SqliteEngine;
+import yemble.jdbc.standard.StandardEngine;
 
 /** The engines that Yemble knows. */
 public final class Engines {
   private static final List<Engine> ALL =
-      List.of(new SqliteEngine(), new PostgresqlEngine(), new MariadbEngine());
+      List.of(
+          new SqliteEngine(), new PostgresqlEngine(), new MariadbEngine(), new StandardEngine());
 
   private Engines() {}
 

@@ -118,7 +118,8 @@ public final class Preparation implements AutoCloseable {
         database.url().value(directory, environment),
         directory,
         database.user().value(directory, environment),
-        database.password().value(directory, environment));
+        database.password().value(directory, environment),
+        database.driver());
   }
 
   private void prepare(Register register, Purpose purpose, Progress progress) {
@@ -196,7 +197,7 @@ public final class Preparation implements AutoCloseable {
    * @throws yemble.core.problem.Problem of type USAGE if a rule names no column
    */
   public Optional<Crossing> crossing(Engine into) {
-    if (engine.family().equals(into.family())) {
+    if (engine.family().equals(into.family()) && into.family().statements()) {
       return Optional.empty();
     }
     Lookup lookup = new Lookup(source.schema());

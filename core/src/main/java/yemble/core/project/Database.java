@@ -6,6 +6,8 @@ package yemble.core.project;
  * @param name what the project calls it
  * @param user empty if the URL or the server's own ways say who signs in
  * @param password {@link Setting#NONE} if none is needed
+ * @param driver the file or folder of the driver's jars, relative to the project's folder; empty
+ *     for engines that Yemble has a driver for
  * @param confirmed the identity that a person wrote down for the guard, or an empty string
  * @param structure whether a load makes its tables or finds them
  * @param grants whether a load carries over who may do what, for roles that the target knows
@@ -17,6 +19,7 @@ public record Database(
     Setting url,
     Setting user,
     Setting password,
+    String driver,
     Environment environment,
     String confirmed,
     Structure structure,

@@ -17,7 +17,15 @@ public final class ProjectFile {
       Set.of("version", "mask-version", "as-of", "databases", "links", "jobs");
   private static final Set<String> DATABASE =
       Set.of(
-          "url", "user", "password", "environment", "confirmed", "structure", "grants", "register");
+          "url",
+          "user",
+          "password",
+          "driver",
+          "environment",
+          "confirmed",
+          "structure",
+          "grants",
+          "register");
   private static final Set<String> LINK =
       Set.of("follow", "where", "if", "at-most", "cut", "broken");
   private static final Set<String> JOB =
@@ -100,6 +108,7 @@ public final class ProjectFile {
         setting(fields.get("url")),
         setting(fields.get("user")),
         setting(fields.get("password")),
+        fields.containsKey("driver") ? fields.get("driver").word() : "",
         environment == null ? Environment.PRODUCTION : environment.oneOf(Environment.class),
         fields.containsKey("confirmed") ? fields.get("confirmed").word() : "",
         structure == null ? Structure.CREATE : structure.oneOf(Structure.class),

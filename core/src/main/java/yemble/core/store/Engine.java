@@ -61,8 +61,10 @@ public interface Engine {
    * What an engine is.
    *
    * @param schemas whether its tables lie in schemas
+   * @param statements whether a structure is known by the engine's own statements, so that another
+   *     database of the same engine gets the very same one
    */
-  record Family(String name, boolean schemas) {}
+  record Family(String name, boolean schemas, boolean statements) {}
 
   /**
    * A structure in this engine's own statements.
@@ -92,8 +94,14 @@ public interface Engine {
    * @param directory where relative paths start
    * @param user may be empty
    * @param password may be empty; never shown
+   * @param driver the file or folder of a driver of the user's; may be empty
    */
-  record Address(String name, String url, Path directory, String user, String password) {
+  record Address(
+      String name, String url, Path directory, String user, String password, String driver) {
+    public Address(String name, String url, Path directory, String user, String password) {
+      this(name, url, directory, user, password, "");
+    }
+
     @Override
     public String toString() {
       return name;

@@ -29,6 +29,11 @@ public interface Dialect extends Fitting {
   /** A statement that must come before columns that compare without case; empty if none must. */
   String caselessNeeds();
 
+  /** Whether a column can compare without regard to case. */
+  default boolean isCaseless() {
+    return true;
+  }
+
   /**
    * What a column takes, if that is less than its own type does.
    *

@@ -225,6 +225,9 @@ public final class Translation {
 
   private String column(TableOutline outline, Column column, boolean indexed, boolean numbers) {
     ColumnOutline facts = outline.columns().get(column.name());
+    if (facts.caseless() && !dialect.isCaseless()) {
+      leave("comparing without case by " + column.name(), outline.table().name());
+    }
     boolean counted = facts.counted() && numbers;
     StringBuilder sql = new StringBuilder(dialect.quoted(column.name()));
     sql.append(' ').append(dialect.type(dialect.quoted(column.name()), facts, indexed));

@@ -1,10 +1,13 @@
 package yemble.jdbc.mariadb;
 
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
+import yemble.jdbc.rows.KeyedTable;
 
 /**
  * How a table lies in the database.
@@ -30,7 +33,9 @@ record Storage(
     long next,
     Map<String, ColumnForm> forms,
     Set<String> indexed,
-    List<String> indexes) {
+    List<String> indexes)
+    implements KeyedTable {
+  private static final int BATCH = 5_000;
 
   ColumnForm form(String column) {
     return forms.get(column);
@@ -40,8 +45,55 @@ record Storage(
     return columns.stream().map(c -> forms.get(c.name())).toArray(ColumnForm[]::new);
   }
 
-  /** Whether the one column of the key is a whole number: then that is the row's number. */
-  boolean numbered() {
+  @Override
+  public boolean numbered() {
     return key.size() == 1 && form(key.get(0)).sort() == ColumnForm.Sort.WHOLE;
+  }
+
+  @Override
+  public boolean unsigned() {
+    return table.column(key.get(0)).orElseThrow().type().contains("unsigned");
+  }
+
+  /** The clustered index is always read in the same order; any other one is passed over. */
+  @Override
+  public String ordinals(String name) {
+    return "SELECT "
+        + Sql.quoted(table.columns().stream().map(Column::name).toList())
+        + ", ROW_NUMBER() OVER () AS "
+        + name
+        + " FROM "
+        + relation
+        + (indexes.isEmpty() ? "" : " IGNORE INDEX (" + Sql.quoted(indexes) + ")");
+  }
+
+  @Override
+  public int batch() {
+    return BATCH;
+  }
+
+  @Override
+  public boolean comparesRows() {
+    return true;
+  }
+
+  @Override
+  public String quoted(String name) {
+    return Sql.quoted(name);
+  }
+
+  @Override
+  public String read(String column, String expression) {
+    return form(column).read(expression);
+  }
+
+  @Override
+  public Object value(String column, ResultSet row, int at) throws SQLException {
+    return form(column).value(row, at);
+  }
+
+  @Override
+  public String literal(String column, Object value) {
+    return Sql.literal(value);
   }
 }

@@ -21,7 +21,7 @@ import yemble.jdbc.crossing.Translation;
 public final class SqliteEngine implements Engine {
   @Override
   public Family family() {
-    return new Family("SQLite", false);
+    return new Family("SQLite", false, true);
   }
 
   @Override

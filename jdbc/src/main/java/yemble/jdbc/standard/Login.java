@@ -1,0 +1,55 @@
+package yemble.jdbc.standard;
+
+import java.sql.Connection;
+import java.sql.Driver;
+import java.sql.SQLException;
+import java.util.Properties;
+import yemble.core.problem.Problem;
+import yemble.core.store.Engine.Address;
+
+/** Where a database is, who signs in, and by which driver. */
+final class Login {
+  private final Address address;
+  private final Driver driver;
+
+  Login(Address address, Driver driver) {
+    this.address = address;
+    this.driver = driver;
+    if (address.url().matches("(?i).*[;?&:](password|passwd|pwd)=.*")) {
+      throw Problem.usage("the url of " + address.name() + " holds a password")
+          .remedy("take it out of the url, and write password: ${env:NAME} beside it");
+    }
+  }
+
+  String name() {
+    return address.name();
+  }
+
+  /** The URL without {@code jdbc:} and what follows the place. */
+  String place() {
+    return address.url().replaceFirst("^jdbc:", "").replaceFirst("[;?].*", "");
+  }
+
+  String description() {
+    return "database " + place();
+  }
+
+  Connection connect() {
+    Properties properties = new Properties();
+    if (!address.user().isEmpty()) {
+      properties.setProperty("user", address.user());
+    }
+    if (!address.password().isEmpty()) {
+      properties.setProperty("password", address.password());
+    }
+    try {
+      Connection connection = driver.connect(address.url(), properties);
+      if (connection == null) {
+        throw Problem.usage("the driver does not take the url of " + address.name());
+      }
+      return connection;
+    } catch (SQLException e) {
+      throw StandardErrors.of(e, name() + " cannot be reached", place());
+    }
+  }
+}

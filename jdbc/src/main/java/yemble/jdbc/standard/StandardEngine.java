@@ -1,0 +1,231 @@
+package yemble.jdbc.standard;
+
+import java.sql.Connection;
+import java.sql.DatabaseMetaData;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import yemble.core.name.TableName;
+import yemble.core.problem.Problem;
+import yemble.core.schema.Outline;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+import yemble.core.store.Remark;
+import yemble.core.store.Target;
+import yemble.jdbc.crossing.Translation;
+
+/** Any database that a JDBC driver is found for. */
+public final class StandardEngine implements Engine {
+  @Override
+  public Family family() {
+    return new Family("JDBC", false, false);
+  }
+
+  @Override
+  public Translated translated(Outline outline, Map<TableName, TableName> names) {
+    return Translation.of(new StandardDialect(), outline, names);
+  }
+
+  @Override
+  public boolean accepts(String url) {
+    return url.startsWith("jdbc:");
+  }
+
+  private static Login login(Address address) {
+    return new Login(
+        address,
+        Drivers.find(address)
+            .orElseThrow(
+                () ->
+                    Problem.usage("no driver is known for the url of " + address.name())
+                        .because("PostgreSQL, MariaDB and SQLite need none of yours; this one does")
+                        .remedy(
+                            "put its JDBC driver into the folder drivers beside the project file,"
+                                + " or name it: driver: FILE.jar")));
+  }
+
+  /** A connection that is asked not to write, and sees one moment if the database can do that. */
+  private static Connection reading(Login login) {
+    Connection connection = login.connect();
+    try {
+      connection.setReadOnly(true);
+      DatabaseMetaData metadata = connection.getMetaData();
+      for (int level :
+          new int[] {Connection.TRANSACTION_SERIALIZABLE, Connection.TRANSACTION_REPEATABLE_READ}) {
+        if (metadata.supportsTransactionIsolationLevel(level)) {
+          connection.setTransactionIsolation(level);
+          break;
+        }
+      }
+      connection.setAutoCommit(false);
+      return connection;
+    } catch (SQLException e) {
+      throw StandardErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+  }
+
+  @Override
+  public Reader open(Address address) {
+    Login login = login(address);
+    return new StandardReader(reading(login), login.description(), true, Map.of());
+  }
+
+  @Override
+  public Target target(Address address) {
+    return new StandardTarget(login(address));
+  }
+
+  @Override
+  public Witness witness(Address address) {
+    return new Witness() {
+      @Override
+      public boolean unchanged(Reader reader) {
+        try {
+          return reader instanceof StandardReader source && source.connection().isReadOnly();
+        } catch (SQLException e) {
+          throw StandardErrors.of(e, "reading failed", address.name());
+        }
+      }
+
+      @Override
+      public String method() {
+        return "only queries were sent, by a connection set to read only; this kind of database has"
+            + " no further proof";
+      }
+    };
+  }
+
+  @Override
+  public List<Remark> examine(Address address, boolean written) {
+    List<Remark> remarks = new ArrayList<>();
+    try {
+      Login login = login(address);
+      if (written) {
+        target(login, remarks);
+      } else {
+        source(login, remarks);
+      }
+    } catch (SQLException e) {
+      Problem problem = StandardErrors.of(e, "the database cannot be examined", address.name());
+      remarks.add(Remark.problem("reachable", problem.what() + ": " + problem.why()));
+    } catch (Problem problem) {
+      remarks.add(
+          Remark.problem(
+              "reachable",
+              problem.what()
+                  + (problem.why().isEmpty() ? "" : ": " + problem.why())
+                  + (problem.remedy().isEmpty() ? "" : "; " + problem.remedy())));
+    }
+    return remarks;
+  }
+
+  private static void product(Login login, DatabaseMetaData metadata, List<Remark> remarks)
+      throws SQLException {
+    remarks.add(
+        Remark.ok(
+            "reachable",
+            login.place()
+                + ": "
+                + metadata.getDatabaseProductName()
+                + " "
+                + metadata.getDatabaseProductVersion().replaceFirst(" .*", "")
+                + ", by "
+                + metadata.getDriverName()));
+    remarks.add(
+        Remark.warning(
+            "engine",
+            "known by its driver alone: no bulk load, no checks, routines or triggers carried"));
+  }
+
+  private static void source(Login login, List<Remark> remarks) throws SQLException {
+    try (StandardReader reader =
+        new StandardReader(reading(login), login.description(), true, Map.of())) {
+      Connection connection = reader.connection();
+      product(login, connection.getMetaData(), remarks);
+      remarks.add(
+          connection.isReadOnly()
+              ? Remark.ok("read only", "the driver says so; nothing but queries is ever sent")
+              : Remark.warning(
+                  "read only",
+                  "the driver cannot make the session read-only: give the account no right to"
+                      + " write"));
+      int level = connection.getTransactionIsolation();
+      boolean one =
+          level == Connection.TRANSACTION_SERIALIZABLE
+              || level == Connection.TRANSACTION_REPEATABLE_READ;
+      remarks.add(
+          Remark.warning(
+              "snapshot",
+              one
+                  ? "one transaction of the strictest level; whether that is one moment for all"
+                      + " tables, the driver does not say"
+                  : "no consistent snapshot: read a database that nobody writes to"));
+      remarks.add(
+          Remark.ok(
+              "schema",
+              reader.schema().tables().size()
+                  + " tables, "
+                  + reader.schema().foreignKeys().size()
+                  + " foreign keys in schema "
+                  + connection.getSchema()));
+    }
+  }
+
+  private static void target(Login login, List<Remark> remarks) throws SQLException {
+    try (StandardTarget target = new StandardTarget(login)) {
+      product(login, target.connection().getMetaData(), remarks);
+      remarks.add(Remark.ok("identity", target.identity()));
+      remarks.add(
+          target.content().isEmpty()
+              ? Remark.ok("content", "empty")
+              : target.mark().isPresent()
+                  ? Remark.ok("content", target.mark().get().description())
+                  : Remark.warning(
+                      "content", "holds what Yemble did not make; a load refuses names it needs"));
+      target.warnings().forEach(warning -> remarks.add(Remark.warning("swap", warning)));
+      if (Steps.left(target.connection()) > 0) {
+        remarks.add(
+            Remark.problem(
+                "leftover",
+                "a run is loading it, or was cut off: if none is, yemble doctor --mend puts it"
+                    + " right"));
+      }
+    }
+  }
+
+  @Override
+  public List<String> mend(Address address) {
+    Login login = login(address);
+    List<String> done = new ArrayList<>();
+    try (Connection connection = login.connect()) {
+      int steps = Steps.mend(connection);
+      if (steps > 0) {
+        done.add("completed a load that was cut off: " + steps + " steps");
+      }
+      int cleared = Steps.clear(connection);
+      if (cleared > 0) {
+        done.add("removed " + cleared + " tables of a load that was cut off");
+      }
+      return done;
+    } catch (SQLException e) {
+      throw StandardErrors.of(e, login.name() + " cannot be mended", login.place());
+    }
+  }
+
+  @Override
+  public Map<String, String> databases(Address server) {
+    Map<String, String> schemas = new LinkedHashMap<>();
+    Login login = login(server);
+    try (Connection connection = reading(login);
+        java.sql.ResultSet rows = connection.getMetaData().getSchemas()) {
+      while (rows.next()) {
+        schemas.put(rows.getString(1), "schema");
+      }
+      return schemas;
+    } catch (SQLException e) {
+      throw StandardErrors.of(e, "the server's schemas cannot be read", login.place());
+    }
+  }
+}

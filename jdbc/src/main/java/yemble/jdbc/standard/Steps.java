@@ -1,0 +1,147 @@
+package yemble.jdbc.standard;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import yemble.core.store.Mark;
+
+/**
+ * What is to be done to put a load in place, written down in the table {@code yemble_load} before
+ * it begins, and struck out as it goes. In an interrupted load the first step left may have been
+ * done already; then it fails, and is passed over.
+ */
+final class Steps {
+  /** What the names of tables under way begin with. */
+  static final String NEW = "yemble_new_";
+
+  private static final String STEPS = "yemble_load";
+  private static final String BEGUN = "yemble_swapped";
+
+  /** How databases rename a table, the standard being silent. */
+  private static final List<String> RENAMES =
+      List.of("ALTER TABLE %s RENAME TO %s", "RENAME TABLE %s TO %s", "RENAME %s TO %s");
+
+  private Steps() {}
+
+  static void run(Connection connection, String sql) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(sql);
+    }
+  }
+
+  /** The database's way to rename a table; found by trying it on one of Yemble's own. */
+  static String rename(Connection connection) throws SQLException {
+    String probe = NEW + "probe";
+    run(connection, "CREATE TABLE " + probe + " (x INTEGER)");
+    SQLException refused = null;
+    for (String rename : RENAMES) {
+      try {
+        run(connection, String.format(java.util.Locale.ROOT, rename, probe, NEW + "renamed"));
+        run(connection, "DROP TABLE " + NEW + "renamed");
+        return rename;
+      } catch (SQLException e) {
+        refused = e;
+      }
+    }
+    throw refused;
+  }
+
+  /** Writes down what is to be done, the mark being the last of it. */
+  static void prepare(Connection connection, List<String> steps, Mark mark) throws SQLException {
+    run(connection, "CREATE TABLE " + STEPS + " (n INTEGER PRIMARY KEY, content VARCHAR(30000))");
+    run(
+        connection,
+        "CREATE TABLE " + NEW + "mark (item VARCHAR(20) NOT NULL, content VARCHAR(4000))");
+    try (PreparedStatement insert =
+        connection.prepareStatement("INSERT INTO " + NEW + "mark VALUES (?, ?)")) {
+      for (Map.Entry<String, String> item : mark.items().entrySet()) {
+        insert.setString(1, item.getKey());
+        insert.setString(2, item.getValue());
+        insert.executeUpdate();
+      }
+      for (String made : mark.made()) {
+        insert.setString(1, "made");
+        insert.setString(2, made);
+        insert.executeUpdate();
+      }
+    }
+    List<String> all = new java.util.ArrayList<>(steps);
+    if (StandardTarget.isThere(connection, StandardTarget.MARK)) {
+      all.add("DROP TABLE " + StandardTarget.MARK);
+    }
+    all.add(
+        String.format(
+            java.util.Locale.ROOT, rename(connection), NEW + "mark", StandardTarget.MARK));
+    try (PreparedStatement insert =
+        connection.prepareStatement("INSERT INTO " + STEPS + " VALUES (?, ?)")) {
+      for (int i = 0; i < all.size(); i++) {
+        insert.setInt(1, i + 1);
+        insert.setString(2, all.get(i));
+        insert.executeUpdate();
+      }
+    }
+  }
+
+  /** From here on the load is carried through, whatever happens. */
+  static void begin(Connection connection) throws SQLException {
+    run(connection, "CREATE TABLE " + BEGUN + " (x INTEGER)");
+  }
+
+  /** Carries a load through that has begun; how many steps were left. */
+  static int mend(Connection connection) throws SQLException {
+    if (!StandardTarget.isThere(connection, BEGUN)) {
+      return 0;
+    }
+    Map<Integer, String> steps = new LinkedHashMap<>();
+    if (StandardTarget.isThere(connection, STEPS)) {
+      try (Statement statement = connection.createStatement();
+          ResultSet rows =
+              statement.executeQuery("SELECT n, content FROM " + STEPS + " ORDER BY n")) {
+        while (rows.next()) {
+          steps.put(rows.getInt(1), rows.getString(2));
+        }
+      }
+    }
+    boolean first = true;
+    for (Map.Entry<Integer, String> step : steps.entrySet()) {
+      try {
+        run(connection, step.getValue());
+      } catch (SQLException e) {
+        if (!first || step.getKey() == 1) {
+          throw e;
+        }
+      }
+      first = false;
+      run(connection, "DELETE FROM " + STEPS + " WHERE n = " + step.getKey());
+    }
+    if (StandardTarget.isThere(connection, STEPS)) {
+      run(connection, "DROP TABLE " + STEPS);
+    }
+    run(connection, "DROP TABLE " + BEGUN);
+    return steps.size();
+  }
+
+  /** Removes the tables of a load that has not begun; their number. */
+  static int clear(Connection connection) throws SQLException {
+    int cleared = 0;
+    for (String own : StandardTarget.own(connection)) {
+      if (own.startsWith(NEW) || own.equals(STEPS)) {
+        run(connection, "DROP TABLE " + own);
+        cleared++;
+      }
+    }
+    return cleared;
+  }
+
+  /** How many tables of a load under way, or of a broken one, are there. */
+  static long left(Connection connection) throws SQLException {
+    return StandardTarget.own(connection).stream()
+        .filter(own -> !own.equals(StandardTarget.MARK))
+        .count();
+  }
+}
