@@ -194,6 +194,10 @@ public final class Run implements AutoCloseable {
   }
 
   private static Finding sourceUntouched(Engine.Witness witness, Reader source) {
+    if (!witness.knows()) {
+      return new Finding(
+          "source untouched", Finding.Result.NOT_CHECKED, witness.method(), List.of());
+    }
     boolean unchanged = witness.unchanged(source);
     return new Finding(
         "source untouched",

@@ -83,6 +83,11 @@ public interface Engine {
      */
     boolean unchanged(Reader reader);
 
+    /** Whether that can be told at all. */
+    default boolean knows() {
+      return true;
+    }
+
     /** What was compared, for people. */
     String method();
   }
