@@ -127,7 +127,9 @@ final class InitCommand implements Callable<Integer> {
   private static String usualTarget(String source) {
     return source.startsWith("jdbc:postgresql:")
         ? "jdbc:postgresql://localhost/dev"
-        : "jdbc:sqlite:dev.db";
+        : source.matches("jdbc:(mariadb|mysql):.*")
+            ? "jdbc:mariadb://localhost/dev"
+            : "jdbc:sqlite:dev.db";
   }
 
   /** The lines of the project file that say who signs in; the password itself is not in them. */

@@ -103,6 +103,8 @@ final class Login {
       session = new Session(Driver.connect(configuration), description());
     } catch (SQLException e) {
       throw MariadbErrors.of(e, name() + " cannot be reached", place());
+    } catch (IllegalArgumentException e) {
+      throw unreadable(address).at(place());
     }
     try {
       session.prepare(forReading);

@@ -208,15 +208,6 @@ final class MariadbLoad implements Load {
 
   private List<String> made() throws SQLException {
     List<String> made = new ArrayList<>();
-    if (!makes) {
-      // The tables stay whose they are.
-      if (MariadbTarget.isThere(session, MariadbTarget.MARK)) {
-        session.query(
-            "SELECT value FROM " + MariadbTarget.MARK + " WHERE item = 'made'",
-            row -> made.add(row.getString(1)));
-      }
-      return made;
-    }
     made.addAll(shadows.keySet());
     structure.objects().stream()
         .filter(SchemaObject::carried)
