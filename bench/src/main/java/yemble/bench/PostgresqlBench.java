@@ -64,6 +64,18 @@ public final class PostgresqlBench {
     int times = thousands * 1_000L < ONCE_FROM ? TIMES : 1;
     measure(times, "whole", "", List.of("contract"));
     measure(times, "subset", " WHERE id % 100 = 7", List.of("contract", "line"));
+    for (String job : List.of("out", "back")) {
+      JsonNode result = yemble.run("run", job, "--yes");
+      System.out.printf(
+          Locale.ROOT,
+          "%-6s %,10d rows %s SQLite: select %.1f s, load %.1f s, verify %.1f s%n",
+          job,
+          result.get("rows").asLong(),
+          job.equals("out") ? "into" : "from",
+          Yemble.seconds(result, "selecting"),
+          Yemble.seconds(result, "loading"),
+          Yemble.seconds(result, "verifying"));
+    }
   }
 
   private void sql(String database, String... statements) throws SQLException {
@@ -130,51 +142,14 @@ public final class PostgresqlBench {
             + "  dev:\n    url: "
             + server.url("dev")
             + user
-            + "    environment: test\njobs:\n"
+            + "    environment: test\n  lite: { url: 'jdbc:sqlite:lite.db', environment: test }\n"
+            + "jobs:\n"
             + "  whole: { from: live, into: dev, load: replace, empty: [line] }\n"
             + "  subset:\n    from: live\n    into: dev\n    load: replace\n"
-            + "    pick: { contract: { where: 'id % 100 = 7' } }\n");
-    StringBuilder register = new StringBuilder("column,type,kind,decision\n");
-    String[] kinds = {
-      "",
-      "given-name",
-      "family-name",
-      "email",
-      "phone",
-      "birth-date",
-      "iban",
-      "",
-      "",
-      "",
-      "",
-      "",
-      "",
-      ""
-    };
-    String[] names = {
-      "id",
-      "given_name",
-      "family_name",
-      "email",
-      "phone",
-      "birth_date",
-      "iban",
-      "made_at",
-      "cents",
-      "rate",
-      "state",
-      "weight",
-      "reference",
-      "open"
-    };
-    for (int i = 0; i < names.length; i++) {
-      register.append("contract.").append(names[i]).append(",,").append(kinds[i]);
-      register.append(kinds[i].isEmpty() ? ",keep\n" : ",mask\n");
-    }
-    for (String name : List.of("contract_id", "no", "cents", "what")) {
-      register.append("line.").append(name).append(",,,keep\n");
-    }
-    Files.writeString(folder.resolve("register.csv"), register);
+            + "    pick: { contract: { where: 'id % 100 = 7' } }\n"
+            + "  out: { from: live, into: lite, load: replace, empty: [line] }\n"
+            + "  back: { from: lite, into: dev, load: replace }\n");
+    Contract.register(folder);
   }
 
   private void measure(int times, String job, String condition, List<String> tables)

@@ -29,10 +29,12 @@ public interface Dialect extends Fitting {
   /** A statement that must come before columns that compare without case; empty if none must. */
   String caselessNeeds();
 
-  /** Whether a column can compare without regard to case. */
-  default boolean isCaseless() {
-    return true;
-  }
+  /**
+   * Whether a column that compares without regard to case does so here.
+   *
+   * @param indexed whether the column is part of a key or an index
+   */
+  boolean isCaseless(boolean indexed);
 
   /**
    * What a column takes, if that is less than its own type does.

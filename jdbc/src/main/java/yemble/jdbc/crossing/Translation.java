@@ -37,6 +37,7 @@ public final class Translation {
   private final List<SchemaObject> objects = new ArrayList<>();
   private final List<SchemaObject> left = new ArrayList<>();
   private final Map<ColumnName, DataType> types = new HashMap<>();
+  private int withCase;
   private final Set<String> indexNames = new HashSet<>();
 
   private Translation(Dialect dialect, Outline outline, Map<TableName, TableName> names) {
@@ -149,6 +150,17 @@ public final class Translation {
         }
       }
     }
+    if (withCase > 0) {
+      left.add(
+          new SchemaObject(
+              Type.OTHER,
+              "comparing without case in "
+                  + withCase
+                  + (withCase == 1 ? " column" : " columns")
+                  + ": it counts there",
+              "",
+              ""));
+    }
     objects.addAll(later);
     objects.addAll(left);
     objects.addAll(outline.rest());
@@ -225,8 +237,8 @@ public final class Translation {
 
   private String column(TableOutline outline, Column column, boolean indexed, boolean numbers) {
     ColumnOutline facts = outline.columns().get(column.name());
-    if (facts.caseless() && !dialect.isCaseless()) {
-      leave("comparing without case by " + column.name(), outline.table().name());
+    if (facts.caseless() && !dialect.isCaseless(indexed)) {
+      withCase++;
     }
     boolean counted = facts.counted() && numbers;
     StringBuilder sql = new StringBuilder(dialect.quoted(column.name()));
@@ -240,6 +252,7 @@ public final class Translation {
       } else if (!facts.standard().isEmpty()) {
         Optional<String> standard = Expression.standard(facts.standard());
         boolean fits = standard.isPresent() && fits(facts.type(), standard.get());
+        fits = fits && isTaken(facts.type(), standard.get());
         if (fits) {
           sql.append(" DEFAULT ").append(spelled(facts.type(), standard.get()));
         } else {
@@ -258,6 +271,19 @@ public final class Translation {
       case JSON, OTHER, SET, BINARY, UUID -> false;
       default -> !moment;
     };
+  }
+
+  /** Whether a literal is a value of the column's type. */
+  private boolean isTaken(DataType type, String standard) {
+    String word = standard.toLowerCase(Locale.ROOT);
+    if (word.startsWith("current_") || word.equals("null")) {
+      return true;
+    }
+    String literal =
+        standard.startsWith("'")
+            ? standard.substring(1, standard.length() - 1).replace("''", "'")
+            : standard;
+    return dialect.misfit(type, type.normal(literal)).isEmpty();
   }
 
   private static String spelled(DataType type, String standard) {

@@ -86,6 +86,11 @@ final class MariadbDialect implements Dialect {
   }
 
   @Override
+  public boolean isCaseless(boolean indexed) {
+    return true;
+  }
+
+  @Override
   public DataType taken(DataType type, boolean indexed) {
     if (type.base() == Base.DECIMAL) {
       int scale = type.scale() < 0 ? MOST_SCALE : Math.min(type.scale(), MOST_SCALE);

@@ -131,6 +131,7 @@ final class MadeTables implements LoadedTables {
     } else {
       doing = "counters";
       continueCounters(source);
+      validate();
     }
     for (Table table : schema.tables()) {
       doing = "statistics of " + table.name();
@@ -138,21 +139,58 @@ final class MadeTables implements LoadedTables {
     }
   }
 
-  /** The next keys come after those of a source of another engine. */
+  /** Foreign keys hold for rows that are there, too, unless some of these refer to nothing. */
+  private void validate() throws SQLException {
+    for (SchemaObject object : after) {
+      if (object.type() == Type.FOREIGN_KEY) {
+        doing = "foreign key " + object.name();
+        try {
+          session.attempt(
+              () ->
+                  session.execute(
+                      object
+                          .definition()
+                          .replaceFirst(
+                              " ADD CONSTRAINT .*",
+                              java.util.regex.Matcher.quoteReplacement(
+                                  " VALIDATE CONSTRAINT " + Sql.quoted(object.name())))));
+        } catch (SQLException e) {
+          if (!"23503".equals(e.getSQLState())) {
+            throw e;
+          }
+        }
+      }
+    }
+  }
+
+  /** The next keys come after those of a source of another engine, and after those in use. */
   private void continueCounters(Counting source) throws SQLException {
-    for (var counter : source.counters().entrySet()) {
-      Table table = schema.table(counter.getKey());
-      if (table != null && table.primaryKey().size() == 1) {
-        String name = Sql.literal(Sql.quoted(table.name()));
-        String column = Sql.literal(table.primaryKey().get(0));
-        session.one(
-            "SELECT setval(s, "
-                + counter.getValue()
-                + ") FROM pg_get_serial_sequence("
-                + name
-                + ", "
-                + column
-                + ") s WHERE s IS NOT NULL");
+    Map<TableName, Long> positions = source.counters();
+    for (Table table : schema.tables()) {
+      if (table.primaryKey().size() == 1) {
+        String column = table.primaryKey().get(0);
+        String sequence =
+            session.one(
+                "SELECT pg_get_serial_sequence("
+                    + Sql.literal(Sql.quoted(table.name()))
+                    + ", "
+                    + Sql.literal(column)
+                    + ")");
+        if (sequence != null) {
+          session.one(
+              "SELECT setval("
+                  + Sql.literal(sequence)
+                  + ", greatest("
+                  + positions.getOrDefault(table.name(), 0L)
+                  + ", max("
+                  + Sql.quoted(column)
+                  + "), 1), greatest("
+                  + positions.getOrDefault(table.name(), 0L)
+                  + ", max("
+                  + Sql.quoted(column)
+                  + "), 0) > 0) FROM "
+                  + Sql.quoted(table.name()));
+        }
       }
     }
   }

@@ -17,7 +17,7 @@ final class PostgresqlDialect implements Dialect {
   @Override
   public String type(String name, ColumnOutline column, boolean indexed) {
     DataType type = column.type();
-    if (column.caseless() && type.isText()) {
+    if (column.caseless() && type.isText() && indexed) {
       return "citext";
     }
     return switch (type.base()) {
@@ -71,6 +71,12 @@ final class PostgresqlDialect implements Dialect {
   @Override
   public String caselessNeeds() {
     return "CREATE EXTENSION IF NOT EXISTS citext";
+  }
+
+  /** A type of its own, and without a limit: only where it decides which rows are equal. */
+  @Override
+  public boolean isCaseless(boolean indexed) {
+    return indexed;
   }
 
   @Override

@@ -73,6 +73,11 @@ final class SqliteDialect implements Dialect {
   }
 
   @Override
+  public boolean isCaseless(boolean indexed) {
+    return true;
+  }
+
+  @Override
   public DataType taken(DataType type, boolean indexed) {
     return type;
   }

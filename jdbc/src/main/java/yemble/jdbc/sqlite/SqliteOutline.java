@@ -106,10 +106,11 @@ final class SqliteOutline {
   }
 
   private ColumnOutline column(Table table, Column column) {
+    // The number of the row itself, which the database gives where a row names none.
     boolean counted =
         table.primaryKey().equals(List.of(column.name()))
             && column.type().equalsIgnoreCase("INTEGER")
-            && table.handle().toUpperCase(Locale.ROOT).contains("AUTOINCREMENT");
+            && !table.handle().toUpperCase(Locale.ROOT).contains("WITHOUT ROWID");
     boolean caseless =
         Pattern.compile(
                 "(?is)[\\s(,\"`\\[]"

@@ -74,7 +74,7 @@ final class StandardDialect implements Dialect {
   }
 
   @Override
-  public boolean isCaseless() {
+  public boolean isCaseless(boolean indexed) {
     return false;
   }
 
