@@ -144,7 +144,7 @@ class MariadbKillIT {
             + user
             + "\n    environment: test\nlinks:\n  payment.booking_id: { broken: leave-out }\njobs:\n"
             + "  few: { from: live, into: dev, load: replace, pick: { incident: { rows: 20 } } }\n"
-            + "  all: { from: live, into: dev, load: replace }\n");
+            + "  all: { from: live, into: dev, load: replace, pick: { booking: { share: 20% } } }\n");
     Path key = Files.writeString(folder.resolve("yemble.key"), Sandbox.KEY + "\n");
     Files.setPosixFilePermissions(key, PosixFilePermissions.fromString("rw-------"));
     ok("survey");

