@@ -22,6 +22,7 @@ import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
 import yemble.core.project.Unfit;
+import yemble.core.schema.Column;
 import yemble.core.schema.Lookup;
 import yemble.core.store.Crossing;
 import yemble.core.store.Engine;
@@ -202,12 +203,37 @@ public final class Preparation implements AutoCloseable {
     }
     Lookup lookup = new Lookup(source.schema());
     Map<ColumnName, Unfit> rules = new HashMap<>();
-    job.unfit().forEach((named, rule) -> rules.put(column(lookup, named), rule));
-    return Optional.of(Crossing.of(source.outline(), into, rules));
-  }
-
-  private static ColumnName column(Lookup lookup, Job.Named named) {
-    return lookup.column(named.name(), named.place().toString());
+    job.unfit()
+        .forEach(
+            (named, rule) -> {
+              ColumnName name = lookup.column(named.name(), named.place().toString());
+              Column column =
+                  source.schema().table(name.table()).column(name.column()).orElseThrow();
+              if (rule.rule() == Unfit.Rule.CLEAR && !column.nullable()) {
+                throw named
+                    .place()
+                    .problem(name + " cannot become NULL")
+                    .because("the column must hold a value in every row")
+                    .remedy("write another value: " + name + ": { value: … }");
+              }
+              rules.put(name, rule);
+            });
+    Crossing crossing = Crossing.of(source.outline(), into, rules);
+    job.unfit()
+        .forEach(
+            (named, rule) -> {
+              ColumnName name = lookup.column(named.name(), named.place().toString());
+              String misfit =
+                  rule.rule() == Unfit.Rule.REPLACE ? crossing.misfit(name, rule.value()) : "";
+              if (!misfit.isEmpty()) {
+                throw named
+                    .place()
+                    .problem("the value for " + name + " does not fit it either")
+                    .because(misfit)
+                    .remedy("write one that the target's column can hold");
+              }
+            });
+    return Optional.of(crossing);
   }
 
   /** What the source was before it was opened; null if nobody asked for it. */

@@ -170,9 +170,28 @@ public final class ProjectFile {
     for (var entry : entries(section)) {
       rules.put(
           new Job.Named(entry.getKey().word(), entry.getKey().place()),
-          entry.getValue().oneOf(Unfit.class));
+          unfitRule(entry.getValue()));
     }
     return rules;
+  }
+
+  /** What can be said in a word. */
+  private enum UnfitWord {
+    CLEAR,
+    TRIM
+  }
+
+  private static Unfit unfitRule(YamlValue rule) {
+    if (rule.isMapping()) {
+      YamlValue value = rule.fields(Set.of("value")).get("value");
+      if (value == null) {
+        throw rule.place()
+            .problem("a rule is missing here")
+            .remedy("write clear, trim, or { value: … }");
+      }
+      return Unfit.replacedBy(value.text());
+    }
+    return rule.oneOf(UnfitWord.class) == UnfitWord.CLEAR ? Unfit.CLEAR : Unfit.TRIM;
   }
 
   private static List<Job.Named> names(YamlValue list) {

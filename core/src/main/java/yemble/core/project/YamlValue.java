@@ -159,6 +159,11 @@ final class YamlValue {
     return scalar.getValue();
   }
 
+  /** Whether it has words with values of their own. */
+  boolean isMapping() {
+    return node instanceof MappingNode;
+  }
+
   /** A text that must not be empty. */
   String word() {
     String text = text().strip();

@@ -87,8 +87,9 @@ public final class CrossedLoad implements Load {
     throw Problem.usage("values of the source do not fit the target's columns")
         .because(why + (shown > SHOWN ? " and " + (shown - SHOWN) + " more" : ""))
         .remedy(
-            "settle each column in the job: unfit: { table.column: clear } makes such values NULL,"
-                + " trim takes from a text what does not fit");
+            "settle each column in the job, for example unfit: { table.column: clear }; clear makes"
+                + " such values NULL, trim takes from a text what does not fit, { value: … } puts"
+                + " another one in their place");
   }
 
   @Override

@@ -153,14 +153,17 @@ public final class Crossing implements Comparison {
     }
     ColumnName column = table.name(table.written().get(position));
     Unfit rule = rules.getOrDefault(column, Unfit.REFUSE);
-    if (rule == Unfit.TRIM && value instanceof String text) {
+    if (rule.rule() == Unfit.Rule.TRIM && value instanceof String text) {
       Object trimmed = trimmed(type, text);
       if (translated.fitting().misfit(type, type.normal(trimmed)).isEmpty()) {
         return trimmed;
       }
     }
-    if (rule == Unfit.CLEAR) {
+    if (rule.rule() == Unfit.Rule.CLEAR) {
       return null;
+    }
+    if (rule.rule() == Unfit.Rule.REPLACE) {
+      return rule.value();
     }
     if (counts) {
       misfits.computeIfAbsent(column, c -> new TreeMap<>()).merge(misfit, 1L, Long::sum);
@@ -177,6 +180,12 @@ public final class Crossing implements Comparison {
       return clean.substring(0, clean.offsetByCodePoints(0, type.length()));
     }
     return clean;
+  }
+
+  /** Why a value cannot be in the target's column; empty if it can. */
+  public String misfit(ColumnName column, String value) {
+    DataType type = translated.types().get(column);
+    return type == null ? "" : translated.fitting().misfit(type, type.normal(value));
   }
 
   /** What did not fit, and no rule settles: how many cells of each column, by the reason. */
