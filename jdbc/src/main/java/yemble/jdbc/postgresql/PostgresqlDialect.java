@@ -29,12 +29,12 @@ final class PostgresqlDialect implements Dialect {
               : "numeric(" + type.length() + "," + Math.max(0, type.scale()) + ")";
       case FLOAT -> "real";
       case DOUBLE -> "double precision";
-      case TEXT -> type.length() == 0 ? "text" : "varchar(" + type.length() + ")";
+      case TEXT -> type.length() == 0 ? "text" : "character varying(" + type.length() + ")";
       case BINARY -> "bytea";
       case DATE -> "date";
-      case TIME -> "time";
-      case MOMENT -> "timestamp";
-      case INSTANT -> "timestamptz";
+      case TIME -> "time without time zone";
+      case MOMENT -> "timestamp without time zone";
+      case INSTANT -> "timestamp with time zone";
       case UUID -> "uuid";
       case JSON -> "jsonb";
       case ENUM ->
