@@ -77,7 +77,7 @@ final class MariadbBench {
       "CREATE TABLE contract (id BIGINT PRIMARY KEY, given_name VARCHAR(60) NOT NULL,"
           + " family_name VARCHAR(60) NOT NULL, email VARCHAR(120), phone VARCHAR(30),"
           + " birth_date DATE, iban VARCHAR(40), made_at DATETIME NOT NULL, cents INT NOT NULL,"
-          + " rate DECIMAL(8,4), state VARCHAR(10) NOT NULL, weight DOUBLE, reference UUID,"
+          + " rate DECIMAL(8,4), state VARCHAR(10) NOT NULL, weight DOUBLE, reference CHAR(32),"
           + " open BOOLEAN, KEY contract_name (family_name, given_name))";
   private static final String LINE =
       "CREATE TABLE line (contract_id BIGINT, no INT, cents INT NOT NULL, what VARCHAR(20),"

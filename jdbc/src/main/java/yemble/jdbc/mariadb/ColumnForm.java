@@ -148,9 +148,25 @@ record ColumnForm(Sort sort, String charset, String collation) {
     return text.substring(0, text.charAt(end - 1) == '.' ? end - 1 : end);
   }
 
-  /** The expression by which the bytes of a text are asked for as they lie there. */
+  /**
+   * Whether values that are kept may travel as bytes: those of a text as they lie there, of others
+   * the server's own text, which is what LOAD DATA reads.
+   *
+   * @param to the form of the column that they go to
+   */
+  boolean passes(ColumnForm to) {
+    return switch (sort) {
+      case TEXT -> to.sort == Sort.TEXT && charset.equals(to.charset);
+      case WHOLE, FLOAT, MOMENT, DIGITS, PLAIN -> sort == to.sort;
+      case BITS, SHORT_FLOAT, BINARY, GEOMETRY -> false;
+    };
+  }
+
+  /** The expression by which these bytes are asked for. */
   String raw(String column) {
-    return isUtf8() ? column : "CAST(" + column + " AS BINARY)";
+    return sort != Sort.TEXT
+        ? "CAST(" + column + " AS CHAR)"
+        : isUtf8() ? column : "CAST(" + column + " AS BINARY)";
   }
 
   /**

@@ -46,7 +46,7 @@ final class MariadbDialect implements Dialect {
       case DATE -> "DATE";
       case TIME -> "TIME(6)";
       case MOMENT, INSTANT -> "DATETIME(6)";
-      case UUID -> "UUID";
+      case UUID -> "CHAR(36)" + EXACT;
       case JSON -> "JSON";
       case ENUM -> "ENUM(" + labels(type) + ")" + collation;
       case SET -> "SET(" + labels(type) + ")" + collation;

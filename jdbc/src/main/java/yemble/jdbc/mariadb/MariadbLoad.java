@@ -163,18 +163,14 @@ final class MariadbLoad implements Load {
     return true;
   }
 
-  /** The columns whose texts are kept, and lie here in the same bytes. */
+  /** The columns whose values are kept, and pass as bytes. */
   private boolean[] raw(MariadbReader reader, Table table, List<CellChange> changes) {
     List<Column> columns = table.written();
     boolean[] raw = new boolean[columns.size()];
     for (int i = 0; i < raw.length; i++) {
       ColumnForm from = reader.catalog().storage(table.name()).form(columns.get(i).name());
       ColumnForm to = catalog.storage(table.name()).form(columns.get(i).name());
-      raw[i] =
-          changes.get(i) == CellChange.KEEP
-              && from.sort() == ColumnForm.Sort.TEXT
-              && to.sort() == ColumnForm.Sort.TEXT
-              && from.charset().equals(to.charset());
+      raw[i] = changes.get(i) == CellChange.KEEP && from.passes(to);
     }
     return raw;
   }

@@ -140,7 +140,7 @@ public final class MariadbReader extends KeyedReader {
   /**
    * The rows of a set in the order of their numbers.
    *
-   * @param raw which columns, texts all of them, are read as the bytes that lie there
+   * @param raw which columns are read as bytes, see {@link ColumnForm#passes}
    */
   void rows(Table table, RowSet rows, List<Column> columns, boolean[] raw, RowVisitor visitor) {
     ColumnForm[] forms = storage(table.name()).forms(columns);
