@@ -5,15 +5,15 @@ import java.util.ArrayList;
 import java.util.List;
 import yemble.core.problem.Problem;
 import yemble.core.store.Remark;
+import yemble.jdbc.examination.Remarks;
 
 /** Looks at a PostgreSQL database, changing nothing. */
 final class PostgresqlExamination {
   private static final int OLDEST = 130_000;
   private static final int NEWEST = 190_000;
-  private static final int SHOWN = 5;
 
   private final Login login;
-  private final List<Remark> remarks = new ArrayList<>();
+  private final Remarks remarks = new Remarks();
 
   PostgresqlExamination(Login login) {
     this.login = login;
@@ -29,20 +29,11 @@ final class PostgresqlExamination {
         source(session);
       }
     } catch (SQLException e) {
-      problem(PostgresqlErrors.of(e, "the database cannot be examined", login.place()));
+      remarks.unreachable(PostgresqlErrors.of(e, "the database cannot be examined", login.place()));
     } catch (Problem problem) {
-      problem(problem);
+      remarks.unreachable(problem);
     }
-    return remarks;
-  }
-
-  private void problem(Problem problem) {
-    remarks.add(
-        Remark.problem(
-            "reachable",
-            problem.what()
-                + (problem.why().isEmpty() ? "" : ": " + problem.why())
-                + (problem.remedy().isEmpty() ? "" : "; " + problem.remedy())));
+    return remarks.all();
   }
 
   private void server(Session session) throws SQLException {
@@ -53,56 +44,58 @@ final class PostgresqlExamination {
             + " current_schema(), current_setting('is_superuser')"
             + " FROM pg_database d WHERE d.datname = current_database()",
         row -> {
-          remarks.add(
-              Remark.ok(
-                  "reachable",
-                  login.place()
-                      + " as "
-                      + row.getString(1)
-                      + (row.getString(9).equals("on") ? " (superuser)" : "")
-                      + ", "
-                      + row.getString(2)));
+          remarks
+              .all()
+              .add(
+                  Remark.ok(
+                      "reachable",
+                      login.place()
+                          + " as "
+                          + row.getString(1)
+                          + (row.getString(9).equals("on") ? " (superuser)" : "")
+                          + ", "
+                          + row.getString(2)));
           version(session, row.getString(3) + ", " + row.getString(4) + ", " + row.getString(5));
           if (row.getString(4).equals("SQL_ASCII")) {
-            remarks.add(
-                Remark.warning(
-                    "encoding",
-                    "SQL_ASCII says nothing of the bytes; they are carried as they are"));
+            remarks
+                .all()
+                .add(
+                    Remark.warning(
+                        "encoding",
+                        "SQL_ASCII says nothing of the bytes; they are carried as they are"));
           }
-          clock(row.getLong(7));
-          remarks.add(
-              row.getString(8) == null
-                  ? Remark.problem(
-                      "schema",
-                      "no schema of the search path exists; name one: ?currentSchema=NAME")
-                  : Remark.ok(
-                      "bare names", "tables of schema " + row.getString(8) + " go without it"));
-          remarks.add(
-              Remark.ok(
-                  "replica",
-                  row.getBoolean(6)
-                      ? "yes: it follows another server"
-                      : "no: a server of its own"));
+          remarks.clock(row.getLong(7));
+          remarks
+              .all()
+              .add(
+                  row.getString(8) == null
+                      ? Remark.problem(
+                          "schema",
+                          "no schema of the search path exists; name one: ?currentSchema=NAME")
+                      : Remark.ok(
+                          "bare names", "tables of schema " + row.getString(8) + " go without it"));
+          remarks
+              .all()
+              .add(
+                  Remark.ok(
+                      "replica",
+                      row.getBoolean(6)
+                          ? "yes: it follows another server"
+                          : "no: a server of its own"));
         });
-    remarks.add(Remark.ok("identity", Identity.of(session, login).toString()));
+    remarks.ok("identity", Identity.of(session, login).toString());
   }
 
   private void version(Session session, String text) {
     int version = session.serverVersion();
-    remarks.add(
-        version < OLDEST
-            ? Remark.problem("version", "PostgreSQL " + text + "; at least 13 is needed")
-            : version >= NEWEST
-                ? Remark.warning("version", "PostgreSQL " + text + "; tried up to 18")
-                : Remark.ok("version", "PostgreSQL " + text));
-  }
-
-  private void clock(long milliseconds) {
-    long off = Math.abs(milliseconds - System.currentTimeMillis()) / 1000;
-    remarks.add(
-        off < 60
-            ? Remark.ok("clock", "agrees with this machine's")
-            : Remark.warning("clock", off + " seconds apart from this machine's"));
+    remarks
+        .all()
+        .add(
+            version < OLDEST
+                ? Remark.problem("version", "PostgreSQL " + text + "; at least 13 is needed")
+                : version >= NEWEST
+                    ? Remark.warning("version", "PostgreSQL " + text + "; tried up to 18")
+                    : Remark.ok("version", "PostgreSQL " + text));
   }
 
   private void source(Session session) throws SQLException {
@@ -113,46 +106,25 @@ final class PostgresqlExamination {
     Snapshot snapshot = new Snapshot(session);
     PostgresqlReader reader = new PostgresqlReader(snapshot, login.description(), true);
     long keyless = reader.schema().tables().stream().filter(t -> t.primaryKey().isEmpty()).count();
-    remarks.add(
-        Remark.ok(
-            "schema",
-            reader.schema().tables().size()
-                + " tables, "
-                + reader.schema().tables().stream().mapToInt(t -> t.columns().size()).sum()
-                + " columns, "
-                + reader.schema().foreignKeys().size()
-                + " foreign keys"
-                + (keyless > 0
-                    ? ", " + keyless + (keyless == 1 ? " table" : " tables") + " without a key"
-                    : "")));
-    List<String> left =
-        reader.schema().objects().stream()
-            .filter(object -> !object.carried())
-            .map(object -> described(object.type().toString(), object.name()))
-            .toList();
-    if (!left.isEmpty()) {
-      remarks.add(Remark.warning("schema", "not carried over: " + named(left)));
-    }
-  }
-
-  private static String described(String type, String name) {
-    return type.equals("other") ? name : type + " " + name;
+    remarks.schema(reader.schema(), keyless);
+    remarks.notCarried(reader.schema());
   }
 
   private void readOnly(Session session) {
     try {
       session.execute("CREATE TABLE yemble_probe (x integer)");
-      remarks.add(
-          Remark.problem("read only", "the connection can write: do not go on, and report this"));
+      remarks.canWrite();
     } catch (SQLException refused) {
-      remarks.add(
-          "25006".equals(refused.getSQLState())
-              ? Remark.ok("read only", "a write was tried and refused by the server")
-              : Remark.warning(
-                  "read only",
-                  "a write was refused, but for another reason (SQLSTATE "
-                      + refused.getSQLState()
-                      + ")"));
+      remarks
+          .all()
+          .add(
+              "25006".equals(refused.getSQLState())
+                  ? Remark.ok("read only", "a write was tried and refused by the server")
+                  : Remark.warning(
+                      "read only",
+                      "a write was refused, but for another reason (SQLSTATE "
+                          + refused.getSQLState()
+                          + ")"));
     }
   }
 
@@ -175,18 +147,22 @@ final class PostgresqlExamination {
             hidden.add(row.getString(1));
           }
         });
-    remarks.add(
-        closed.isEmpty()
-            ? Remark.ok("rights", "every table may be read")
-            : Remark.problem("rights", "no SELECT on " + named(closed) + ": grant it"));
+    remarks
+        .all()
+        .add(
+            closed.isEmpty()
+                ? Remark.ok("rights", "every table may be read")
+                : Remark.problem("rights", "no SELECT on " + Remarks.named(closed) + ": grant it"));
     if (!hidden.isEmpty()) {
-      remarks.add(
-          Remark.problem(
-              "rights",
-              "row level security would hide rows of "
-                  + named(hidden)
-                  + ": give the account BYPASSRLS; with row_security = off a read fails, and never"
-                  + " leaves rows out"));
+      remarks
+          .all()
+          .add(
+              Remark.problem(
+                  "rights",
+                  "row level security would hide rows of "
+                      + Remarks.named(hidden)
+                      + ": give the account BYPASSRLS; with row_security = off a read fails, and never"
+                      + " leaves rows out"));
     }
   }
 
@@ -195,17 +171,22 @@ final class PostgresqlExamination {
         "SELECT has_database_privilege(current_database(), 'CREATE'),"
             + " has_schema_privilege(current_schema(), 'CREATE')",
         row -> {
-          remarks.add(
-              row.getBoolean(1)
-                  ? Remark.ok("writable", "schemas may be made")
-                  : Remark.problem(
-                      "writable",
-                      "no right to make schemas, where Yemble keeps its mark: GRANT CREATE ON"
-                          + " DATABASE"));
+          remarks
+              .all()
+              .add(
+                  row.getBoolean(1)
+                      ? Remark.ok("writable", "schemas may be made")
+                      : Remark.problem(
+                          "writable",
+                          "no right to make schemas, where Yemble keeps its mark: GRANT CREATE ON"
+                              + " DATABASE"));
           if (!row.getBoolean(2)) {
-            remarks.add(
-                Remark.problem(
-                    "writable", "no right to make tables in its schema: GRANT CREATE ON SCHEMA"));
+            remarks
+                .all()
+                .add(
+                    Remark.problem(
+                        "writable",
+                        "no right to make tables in its schema: GRANT CREATE ON SCHEMA"));
           }
         });
     List<String> others = new ArrayList<>();
@@ -217,15 +198,17 @@ final class PostgresqlExamination {
             + " ORDER BY 1",
         row -> others.add(row.getString(1)));
     if (!others.isEmpty()) {
-      remarks.add(
-          Remark.warning(
-              "rights",
-              "owned by others, so keys cannot be taken off and the tables not replaced: "
-                  + named(others)));
+      remarks
+          .all()
+          .add(
+              Remark.warning(
+                  "rights",
+                  "owned by others, so keys cannot be taken off and the tables not replaced: "
+                      + Remarks.named(others)));
     }
     try (PostgresqlTarget target = new PostgresqlTarget(login)) {
-      content(target);
-      target.warnings().forEach(warning -> remarks.add(Remark.warning("passed on", warning)));
+      remarks.content(target);
+      target.warnings().forEach(warning -> remarks.warning("passed on", warning));
     }
     session.query(
         "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database()"
@@ -233,33 +216,14 @@ final class PostgresqlExamination {
             + " AND pid <> pg_backend_pid()",
         row -> {
           if (row.getLong(1) > 0) {
-            remarks.add(
-                Remark.warning(
-                    "at work",
-                    "a run is loading it, or was cut off and the server has not noticed yet;"
-                        + " nothing of it is visible before its commit"));
+            remarks
+                .all()
+                .add(
+                    Remark.warning(
+                        "at work",
+                        "a run is loading it, or was cut off and the server has not noticed yet;"
+                            + " nothing of it is visible before its commit"));
           }
         });
-  }
-
-  private void content(PostgresqlTarget target) {
-    if (target.content().isEmpty()) {
-      remarks.add(Remark.ok("content", "empty"));
-    } else if (target.mark().isPresent()) {
-      remarks.add(Remark.ok("content", target.mark().get().description()));
-    } else {
-      remarks.add(
-          Remark.warning(
-              "content",
-              "holds what Yemble did not make ("
-                  + named(target.content())
-                  + "); a load refuses names it needs"));
-    }
-  }
-
-  private static String named(List<String> names) {
-    int shown = Math.min(SHOWN, names.size());
-    String list = String.join(", ", names.subList(0, shown));
-    return names.size() > shown ? list + " and " + (names.size() - shown) + " more" : list;
   }
 }

@@ -15,6 +15,7 @@ import yemble.core.store.Reader;
 import yemble.core.store.Remark;
 import yemble.core.store.Target;
 import yemble.jdbc.crossing.Translation;
+import yemble.jdbc.examination.Remarks;
 
 /** Any database that a JDBC driver is found for. */
 public final class StandardEngine implements Engine {
@@ -100,7 +101,7 @@ public final class StandardEngine implements Engine {
 
   @Override
   public List<Remark> examine(Address address, boolean written) {
-    List<Remark> remarks = new ArrayList<>();
+    Remarks remarks = new Remarks();
     try {
       Login login = login(address);
       if (written) {
@@ -109,89 +110,89 @@ public final class StandardEngine implements Engine {
         source(login, remarks);
       }
     } catch (SQLException e) {
-      Problem problem = StandardErrors.of(e, "the database cannot be examined", address.name());
-      remarks.add(Remark.problem("reachable", problem.what() + ": " + problem.why()));
+      remarks.unreachable(StandardErrors.of(e, "the database cannot be examined", address.name()));
     } catch (Problem problem) {
-      remarks.add(
-          Remark.problem(
-              "reachable",
-              problem.what()
-                  + (problem.why().isEmpty() ? "" : ": " + problem.why())
-                  + (problem.remedy().isEmpty() ? "" : "; " + problem.remedy())));
+      remarks.unreachable(problem);
     }
-    return remarks;
+    return remarks.all();
   }
 
-  private static void product(Login login, DatabaseMetaData metadata, List<Remark> remarks)
+  private static void product(Login login, DatabaseMetaData metadata, Remarks remarks)
       throws SQLException {
-    remarks.add(
-        Remark.ok(
-            "reachable",
-            login.place()
-                + ": "
-                + metadata.getDatabaseProductName()
-                + " "
-                + metadata.getDatabaseProductVersion().replaceFirst(" .*", "")
-                + ", by "
-                + metadata.getDriverName()));
-    remarks.add(
-        Remark.warning(
-            "engine",
-            "known by its driver alone: no bulk load, no checks, routines or triggers carried"));
+    remarks
+        .all()
+        .add(
+            Remark.ok(
+                "reachable",
+                login.place()
+                    + ": "
+                    + metadata.getDatabaseProductName()
+                    + " "
+                    + metadata.getDatabaseProductVersion().replaceFirst(" .*", "")
+                    + ", by "
+                    + metadata.getDriverName()));
+    remarks
+        .all()
+        .add(
+            Remark.warning(
+                "engine",
+                "known by its driver alone: no bulk load, no checks, routines or triggers carried"));
   }
 
-  private static void source(Login login, List<Remark> remarks) throws SQLException {
+  private static void source(Login login, Remarks remarks) throws SQLException {
     try (StandardReader reader =
         new StandardReader(reading(login), login.description(), true, Map.of())) {
       Connection connection = reader.connection();
       product(login, connection.getMetaData(), remarks);
-      remarks.add(
-          connection.isReadOnly()
-              ? Remark.ok("read only", "the driver says so; nothing but queries is ever sent")
-              : Remark.warning(
-                  "read only",
-                  "the driver cannot make the session read-only: give the account no right to"
-                      + " write"));
+      remarks
+          .all()
+          .add(
+              connection.isReadOnly()
+                  ? Remark.ok("read only", "the driver says so; nothing but queries is ever sent")
+                  : Remark.warning(
+                      "read only",
+                      "the driver cannot make the session read-only: give the account no right to"
+                          + " write"));
       int level = connection.getTransactionIsolation();
       boolean one =
           level == Connection.TRANSACTION_SERIALIZABLE
               || level == Connection.TRANSACTION_REPEATABLE_READ;
-      remarks.add(
-          Remark.warning(
-              "snapshot",
-              one
-                  ? "one transaction of the strictest level; whether that is one moment for all"
-                      + " tables, the driver does not say"
-                  : "no consistent snapshot: read a database that nobody writes to"));
-      remarks.add(
-          Remark.ok(
-              "schema",
-              reader.schema().tables().size()
-                  + " tables, "
-                  + reader.schema().foreignKeys().size()
-                  + " foreign keys in schema "
-                  + connection.getSchema()));
+      remarks
+          .all()
+          .add(
+              Remark.warning(
+                  "snapshot",
+                  one
+                      ? "one transaction of the strictest level; whether that is one moment for all"
+                          + " tables, the driver does not say"
+                      : "no consistent snapshot: read a database that nobody writes to"));
+      remarks
+          .all()
+          .add(
+              Remark.ok(
+                  "schema",
+                  reader.schema().tables().size()
+                      + " tables, "
+                      + reader.schema().foreignKeys().size()
+                      + " foreign keys in schema "
+                      + connection.getSchema()));
     }
   }
 
-  private static void target(Login login, List<Remark> remarks) throws SQLException {
+  private static void target(Login login, Remarks remarks) throws SQLException {
     try (StandardTarget target = new StandardTarget(login)) {
       product(login, target.connection().getMetaData(), remarks);
-      remarks.add(Remark.ok("identity", target.identity()));
-      remarks.add(
-          target.content().isEmpty()
-              ? Remark.ok("content", "empty")
-              : target.mark().isPresent()
-                  ? Remark.ok("content", target.mark().get().description())
-                  : Remark.warning(
-                      "content", "holds what Yemble did not make; a load refuses names it needs"));
-      target.warnings().forEach(warning -> remarks.add(Remark.warning("swap", warning)));
+      remarks.ok("identity", target.identity());
+      remarks.content(target);
+      target.warnings().forEach(warning -> remarks.warning("swap", warning));
       if (Steps.left(target.connection()) > 0) {
-        remarks.add(
-            Remark.problem(
-                "leftover",
-                "a run is loading it, or was cut off: if none is, yemble doctor --mend puts it"
-                    + " right"));
+        remarks
+            .all()
+            .add(
+                Remark.problem(
+                    "leftover",
+                    "a run is loading it, or was cut off: if none is, yemble doctor --mend puts it"
+                        + " right"));
       }
     }
   }
