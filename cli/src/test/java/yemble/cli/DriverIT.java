@@ -115,9 +115,17 @@ class DriverIT {
   @Test
   void itsRowsGoIntoAnotherEngine() throws Exception {
     Sandbox sandbox = sandbox("jdbc:sqlite:dev.db");
+    sandbox.write(
+        "yemble.yaml",
+        sandbox
+            .read("yemble.yaml")
+            .replace(
+                "jobs:",
+                "links:\n  reader.email -> person.email: { if: \"REGEXP_LIKE(email, 'a@')\" }\njobs:"));
     Program.Result run = sandbox.yemble("run", "--yes");
     assertThat(run.exitCode()).as(run.all()).isZero();
-    assertThat(run.out()).contains("drivers do not tell of them");
+    assertThat(run.out())
+        .contains("drivers do not tell of them", "understand its condition: reader.email");
     assertThat(sandbox.one("dev.db", "SELECT count(*) FROM purchase")).isEqualTo(4);
     assertThat(sandbox.yemble("verify").exitCode()).isZero();
   }
