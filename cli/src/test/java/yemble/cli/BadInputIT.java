@@ -160,7 +160,7 @@ class BadInputIT {
         project("jdbc:sqlite:live.db", "jdbc:orakel:x"),
         RUN,
         USAGE,
-        "no engine",
+        "no driver is known",
         "live (production)");
     bad(
         "an environment variable that is not set",
@@ -542,11 +542,42 @@ class BadInputIT {
         "holds a password",
         "password: ${env:NAME}");
     bad(
+        "a driver that is not there",
+        project(
+            "\"jdbc:sqlite:dev.db\", environment: test",
+            "\"jdbc:orakel:x\", driver: lib/gone.jar, environment: test"),
+        RUN,
+        USAGE,
+        "the driver of dev (test) is missing",
+        "lib/gone.jar");
+    bad(
+        "values of a column that is not there",
+        project("load: replace", "load: replace\n    unfit: { person.nmae: clear }"),
+        RUN,
+        USAGE,
+        "no column person.nmae",
+        "\"name\"",
+        "yemble.yaml:");
+    bad(
+        "a rule that nobody knows",
+        project("load: replace", "load: replace\n    unfit: { person.name: clera }"),
+        RUN,
+        USAGE,
+        "unknown word \"clera\"",
+        "clear");
+    bad(
+        "a rule without a value",
+        project("load: replace", "load: replace\n    unfit: { person.name: { } }"),
+        RUN,
+        USAGE,
+        "a rule is missing here",
+        "{ value: … }");
+    bad(
         "an engine that nobody knows",
         project("jdbc:sqlite:live.db", "jdbc:nothing:live"),
         RUN,
         USAGE,
-        "no engine is known",
+        "no driver is known",
         "jdbc:postgresql:");
     bad(
         "a definition to be masked",

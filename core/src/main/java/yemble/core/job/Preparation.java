@@ -125,6 +125,8 @@ public final class Preparation implements AutoCloseable {
 
   private void prepare(Register register, Purpose purpose, Progress progress) {
     Request request = Requests.of(project, job, source);
+    Lookup lookup = new Lookup(source.schema());
+    job.unfit().keySet().forEach(named -> lookup.column(named.name(), named.place().toString()));
     boolean strict = purpose == Purpose.MASK || purpose == Purpose.LOAD;
     Decisions decisions =
         strict

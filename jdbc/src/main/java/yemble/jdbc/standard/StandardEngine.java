@@ -41,7 +41,9 @@ public final class StandardEngine implements Engine {
             .orElseThrow(
                 () ->
                     Problem.usage("no driver is known for the url of " + address.name())
-                        .because("PostgreSQL, MariaDB and SQLite need none of yours; this one does")
+                        .because(
+                            "jdbc:postgresql:, jdbc:mariadb: and jdbc:sqlite: need none of yours;"
+                                + " any other url does")
                         .remedy(
                             "put its JDBC driver into the folder drivers beside the project file,"
                                 + " or name it: driver: FILE.jar")));
