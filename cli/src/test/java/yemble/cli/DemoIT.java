@@ -135,20 +135,21 @@ class DemoIT {
     assertThat(other.exitCode()).isEqualTo(3);
   }
 
-  @Test
-  void theDemoOnPostgresqlStartsAServerOfItsOwnAndEndsWell() {
+  @ParameterizedTest
+  @CsvSource({"postgresql, PostgreSQL", "mariadb, MariaDB"})
+  void theDemoOnAServerStartsOneOfItsOwnAndEndsWell(String engine, String named) throws Exception {
     Program.Result result =
         Program.run(
             folder,
             Map.of(),
-            Program.commandWithServers("demo", "--engine", "postgresql", "on-postgresql"));
+            Program.commandWithServers("demo", "--engine", engine, "on-" + engine));
     assertThat(result.exitCode()).as(result.all()).isZero();
     assertThat(result.out())
         .containsSubsequence(
-            "a PostgreSQL server of its own",
+            "a " + named + " server of its own",
             "read only",
             "$ yemble run --yes",
-            "PostgreSQL localhost:",
+            named + " localhost:",
             "Done: 1,9",
             "$ yemble verify",
             "Everything holds.")

@@ -1,0 +1,105 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.List;
+import java.util.Random;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import yemble.demo.DemoData;
+
+/**
+ * The same as {@link KillIT} on SQLite: whenever Yemble is killed, the target is the old file or
+ * the new one, whole, and the source is the same to the byte.
+ */
+class SqliteKillIT {
+  @TempDir static Path folder;
+  private static Sandbox files;
+  private static byte[] source;
+  private static String before;
+  private static String after;
+  private static long runMilliseconds;
+
+  @BeforeAll
+  static void start() throws Exception {
+    files = new Sandbox(folder);
+    DemoData.write(folder.resolve("live.db"), 1);
+    source = Files.readAllBytes(folder.resolve("live.db"));
+    Files.writeString(
+        folder.resolve("yemble.yaml"),
+        "version: 1\ndatabases:\n  live: { url: 'jdbc:sqlite:live.db' }\n"
+            + "  dev: { url: 'jdbc:sqlite:dev.db', environment: test }\n"
+            + "links:\n  payment.booking_id: { broken: leave-out }\njobs:\n"
+            + "  few: { from: live, into: dev, load: replace, pick: { incident: { rows: 20 } } }\n"
+            + "  all: { from: live, into: dev, load: replace }\n");
+    Path key = Files.writeString(folder.resolve("yemble.key"), Sandbox.KEY + "\n");
+    Files.setPosixFilePermissions(key, PosixFilePermissions.fromString("rw-------"));
+    ok("survey");
+    ok("register", "accept");
+    ok("register", "keep", "--open", "--reason", "a test");
+    long start = System.nanoTime();
+    ok("run", "all", "--yes");
+    runMilliseconds = (System.nanoTime() - start) / 1_000_000;
+    after = content();
+    ok("run", "few", "--yes");
+    before = content();
+    assertThat(before).isNotEqualTo(after);
+  }
+
+  private static void ok(String... args) {
+    Program.Result result = Program.run(folder, args);
+    assertThat(result.exitCode()).as(result.all()).isZero();
+  }
+
+  /** Every statement and every row of the target. */
+  private static String content() throws Exception {
+    assertThat(files.one("dev.db", "PRAGMA integrity_check")).isEqualTo("ok");
+    StringBuilder content = new StringBuilder();
+    for (List<Object> object :
+        files.query(
+            "dev.db",
+            "SELECT type, name, sql FROM sqlite_master WHERE sql NOT NULL ORDER BY 1, 2")) {
+      content.append(object.get(2)).append('\n');
+      if (object.get(0).equals("table")) {
+        content
+            .append(files.query("dev.db", "SELECT * FROM \"" + object.get(1) + "\" ORDER BY 1, 2"))
+            .append('\n');
+      }
+    }
+    return content.toString();
+  }
+
+  @Test
+  void wheneverYembleIsKilledTheTargetIsOldOrNew() throws Exception {
+    int kills = Integer.getInteger("yemble.kills", 2);
+    Random random = new Random(Long.getLong("yemble.seed", 1));
+    int old = 0;
+    for (int i = 0; i < kills; i++) {
+      double part = i % 2 == 0 ? random.nextDouble() : 0.8 + 0.2 * random.nextDouble();
+      Process run =
+          new ProcessBuilder(Program.command("run", "all", "--yes"))
+              .directory(folder.toFile())
+              .redirectErrorStream(true)
+              .redirectOutput(folder.resolve("run.out").toFile())
+              .start();
+      run.waitFor((long) (part * runMilliseconds), TimeUnit.MILLISECONDS);
+      run.destroyForcibly().waitFor();
+      String as = "killed at " + part + " of " + runMilliseconds + " ms";
+      assertThat(Files.readAllBytes(folder.resolve("live.db"))).as(as).isEqualTo(source);
+      String found = content();
+      assertThat(found.equals(before) || found.equals(after)).as(as).isTrue();
+      old += found.equals(before) ? 1 : 0;
+      assertThat(Program.run(folder, "doctor").exitCode()).isZero();
+      ok("run", "few", "--yes");
+      assertThat(content().equals(before)).as(as).isTrue();
+      assertThat(folder.resolve("dev.db.yemble-part")).doesNotExist();
+    }
+    System.out.println(
+        "SqliteKillIT: killed " + kills + " times; the target was old " + old + " times");
+  }
+}
