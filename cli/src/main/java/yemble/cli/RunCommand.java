@@ -13,10 +13,12 @@ import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
 import yemble.core.job.Run;
 import yemble.core.plan.TablePlan;
+import yemble.core.problem.Problem;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.SchemaObject;
 import yemble.core.store.CrossedLoad;
+import yemble.core.store.Crossing;
 import yemble.core.subset.Selection;
 import yemble.jdbc.Engines;
 
@@ -41,14 +43,18 @@ final class RunCommand implements Callable<Integer> {
   @Option(names = "--dry", description = "show what would be written and changed, write nothing")
   boolean dry;
 
+  @Option(
+      names = "--show-values",
+      description = "show rows and values that do not fit the target, on screen alone")
+  boolean showValues;
+
   @Option(names = "--yes", description = "write without a question")
   boolean yes;
 
   @Override
   public Integer call() {
     Instant start = Instant.now();
-    Output output = common.output;
-    Progress progress = ProgressView.of(output);
+    Progress progress = ProgressView.of(common.output);
     Project project = common.read();
     try (Preparation preparation =
             Preparation.of(
@@ -59,20 +65,46 @@ final class RunCommand implements Callable<Integer> {
                 Engines::of,
                 progress);
         Run run = Run.into(preparation, common.environment(), Engines::of)) {
-      if (dry) {
-        dry(preparation, run, progress);
-        return 0;
+      try {
+        return run(preparation, run, progress, start);
+      } catch (Problem problem) {
+        run.crossing().ifPresent(this::examples);
+        throw problem;
       }
-      if (!common.json) {
-        describe(preparation, run);
-        output.line();
-      }
-      Question.confirm(output, question(preparation, run), yes);
-      Run.Result result =
-          run.load("yemble " + Main.Version.number(), System.getProperty("user.name"), progress);
-      report(preparation, run, result, Duration.between(start, Instant.now()));
-      return result.committed() ? 0 : 1;
     }
+  }
+
+  private int run(Preparation preparation, Run run, Progress progress, Instant start) {
+    Output output = common.output;
+    if (dry) {
+      dry(preparation, run, progress);
+      return 0;
+    }
+    if (!common.json) {
+      describe(preparation, run);
+      output.line();
+    }
+    Question.confirm(output, question(preparation, run), yes);
+    Run.Result result =
+        run.load("yemble " + Main.Version.number(), System.getProperty("user.name"), progress);
+    report(preparation, run, result, Duration.between(start, Instant.now()));
+    return result.committed() ? 0 : 1;
+  }
+
+  /** Values that did not fit, if somebody asked for them. */
+  private void examples(Crossing crossing) {
+    if (!showValues || common.json || crossing.examples().isEmpty()) {
+      return;
+    }
+    TextTable table = new TextTable("column", "row", "value", "");
+    crossing
+        .examples()
+        .forEach(
+            example ->
+                table.row(example.column(), example.row(), example.value(), example.reason()));
+    common.output.table(table);
+    common.output.line();
+    common.output.flush();
   }
 
   private static String question(Preparation job, Run run) {

@@ -314,6 +314,31 @@ class MariadbIT {
   }
 
   @Test
+  void valuesThatAnotherEngineCannotHoldAreNamedShownOnRequestAndSettled() throws Exception {
+    sql(
+        live,
+        "SET SESSION sql_mode = ''",
+        "CREATE TABLE mood (id INT PRIMARY KEY, m ENUM('calm', 'rough') NOT NULL)",
+        "INSERT INTO mood VALUES (1, 'calm'), (7, 'stormy')");
+    files.write("register.csv", files.read("register.csv") + "mood.id,,,keep\nmood.m,,,keep\n");
+    project(server.url(live), "jdbc:sqlite:dev.db", "", "");
+    Program.Result refused = run();
+    assertThat(refused.exitCode()).isEqualTo(2);
+    assertThat(refused.err()).contains("mood.m: 1 value, none of the labels", "unfit:");
+    assertThat(files.file("dev.db")).doesNotExist();
+    assertThat(files.yemble("run", "--dry").exitCode()).isEqualTo(2);
+    assertThat(files.yemble("run", "--yes", "--show-values").out())
+        .containsPattern("mood\\.m +7 +none of the labels");
+    project(server.url(live), "jdbc:sqlite:dev.db", "", "unfit: { mood.m: clear }");
+    assertThat(run().err()).contains("mood.m cannot become NULL", "yemble.yaml:");
+    project(server.url(live), "jdbc:sqlite:dev.db", "", "unfit: { mood.m: { value: rough } }");
+    Program.Result settled = run();
+    assertThat(settled.exitCode()).as(settled.all()).isZero();
+    assertThat(files.one("dev.db", "SELECT m FROM mood WHERE id = 7")).isEqualTo("rough");
+    assertThat(files.yemble("verify").exitCode()).isZero();
+  }
+
+  @Test
   void initSurveyAndTheServersDatabases() throws Exception {
     Sandbox fresh = new Sandbox(java.nio.file.Files.createDirectory(folder.resolve("fresh")));
     Program.Result init = fresh.yemble("init", server.url(live), "--user", "demo");

@@ -22,11 +22,22 @@ import yemble.core.schema.Table;
  * what becomes of a value that does not fit.
  */
 public final class Crossing implements Comparison {
+  /** How many values of a column are kept to be shown. */
+  private static final int EXAMPLES = 5;
+
   private final Map<TableName, TableName> names;
   private final Engine.Translated translated;
   private final Map<TableName, DataType[]> types = new HashMap<>();
   private final Map<ColumnName, Unfit> rules;
   private final Map<ColumnName, Map<String, Long>> misfits = new TreeMap<>();
+  private final List<Example> examples = new ArrayList<>();
+
+  /**
+   * A value that does not fit, for whoever asks for values on screen.
+   *
+   * @param row the values of its row's primary key, as text; empty without a key
+   */
+  public record Example(ColumnName column, String row, String value, String reason) {}
 
   private Crossing(
       Map<TableName, TableName> names, Engine.Translated translated, Map<ColumnName, Unfit> rules) {
@@ -102,7 +113,7 @@ public final class Crossing implements Comparison {
     DataType[] columns = types.get(table.name());
     for (int i = 0; i < values.length; i++) {
       if (values[i] != null) {
-        values[i] = settled(table, i, values[i], true);
+        values[i] = settled(table, i, values, true);
         values[i] = values[i] == null ? null : translated.fitting().taken(columns[i], values[i]);
       }
     }
@@ -112,7 +123,7 @@ public final class Crossing implements Comparison {
   public void look(Table table, Object[] values) {
     for (int i = 0; i < values.length; i++) {
       if (values[i] != null) {
-        settled(table, i, values[i], true);
+        settled(table, i, values, true);
       }
     }
   }
@@ -121,7 +132,7 @@ public final class Crossing implements Comparison {
   public Object[] expected(Table table, Object[] values) {
     Object[] expected = new Object[values.length];
     for (int i = 0; i < values.length; i++) {
-      Object settled = values[i] == null ? null : settled(table, i, values[i], false);
+      Object settled = values[i] == null ? null : settled(table, i, values, false);
       expected[i] = types.get(table.name())[i].normal(settled);
     }
     return expected;
@@ -145,7 +156,8 @@ public final class Crossing implements Comparison {
     };
   }
 
-  private Object settled(Table table, int position, Object value, boolean counts) {
+  private Object settled(Table table, int position, Object[] row, boolean counts) {
+    Object value = row[position];
     DataType type = types.get(table.name())[position];
     String misfit = translated.fitting().misfit(type, type.normal(value));
     if (misfit.isEmpty()) {
@@ -166,9 +178,22 @@ public final class Crossing implements Comparison {
       return rule.value();
     }
     if (counts) {
-      misfits.computeIfAbsent(column, c -> new TreeMap<>()).merge(misfit, 1L, Long::sum);
+      long before =
+          misfits.computeIfAbsent(column, c -> new TreeMap<>()).merge(misfit, 1L, Long::sum);
+      if (before <= EXAMPLES) {
+        examples.add(new Example(column, key(table, row), value.toString(), misfit));
+      }
     }
     return value;
+  }
+
+  private static String key(Table table, Object[] row) {
+    List<String> parts = new ArrayList<>();
+    for (String name : table.primaryKey()) {
+      int position = table.written().indexOf(table.column(name).orElseThrow());
+      parts.add(position < 0 || row[position] == null ? "" : Values.text(row[position]));
+    }
+    return String.join(",", parts);
   }
 
   /** A text without what does not fit: characters of the code zero, and what is too long. */
@@ -186,6 +211,11 @@ public final class Crossing implements Comparison {
   public String misfit(ColumnName column, String value) {
     DataType type = translated.types().get(column);
     return type == null ? "" : translated.fitting().misfit(type, type.normal(value));
+  }
+
+  /** Some of the values that did not fit, as they would be after masking. */
+  public List<Example> examples() {
+    return examples;
   }
 
   /** What did not fit, and no rule settles: how many cells of each column, by the reason. */
