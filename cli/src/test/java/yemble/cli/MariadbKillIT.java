@@ -1,6 +1,7 @@
 package yemble.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assumptions.assumeThat;
 
 import java.io.File;
 import java.nio.file.Files;
@@ -25,6 +26,7 @@ import yemble.demo.MariadbServer;
 /**
  * The same as {@link KillIT} on MariaDB, where structure cannot be changed in a transaction: what a
  * kill leaves is put right by {@code doctor --mend}, and is then the old state or the new one.
+ * {@code yemble.victim} names one alone.
  */
 class MariadbKillIT {
   @TempDir static Path folder;
@@ -73,10 +75,15 @@ class MariadbKillIT {
           connect("dev").close();
           return;
         } catch (SQLException notYet) {
-          assertThat(i).as("the server starts").isLessThan(300);
+          assertThat(i).as("the server starts: %s", log()).isLessThan(300);
           TimeUnit.MILLISECONDS.sleep(100);
         }
       }
+    }
+
+    private String log() throws Exception {
+      List<String> lines = Files.readAllLines(Path.of(data + ".log"));
+      return String.join("\n", lines.subList(Math.max(0, lines.size() - 40), lines.size()));
     }
 
     void kill() throws Exception {
@@ -176,6 +183,7 @@ class MariadbKillIT {
   @ParameterizedTest
   @EnumSource
   void whateverIsKilledTheTargetIsOldOrNewOnceItIsMended(KillIT.Victim victim) throws Exception {
+    assumeThat(System.getProperty("yemble.victim", victim.name())).isEqualTo(victim.name());
     int kills = Integer.getInteger("yemble.kills", 1);
     Random random = new Random(Long.getLong("yemble.seed", 1) + victim.ordinal());
     int old = 0;
