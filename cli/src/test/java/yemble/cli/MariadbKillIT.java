@@ -64,6 +64,7 @@ class MariadbKillIT {
                   "--port=" + port,
                   "--socket=" + data.resolveSibling(data.getFileName() + ".sock"),
                   "--bind-address=127.0.0.1",
+                  "--skip-ssl",
                   "--character-set-server=utf8mb4",
                   "--user=" + System.getProperty("user.name"))
               .redirectErrorStream(true)

@@ -40,6 +40,7 @@ public final class MariadbServer {
       if (System.getProperty("user.name").equals("root")) {
         builder.addArg("--user=root");
       }
+      builder.addArg("--skip-ssl");
       builder.addArg("--innodb-flush-log-at-trx-commit=0");
       builder.addArg("--skip-innodb-doublewrite");
       builder.addArg("--innodb-log-file-size=16M");
