@@ -144,7 +144,7 @@ class DriverIT {
         "dev",
         "CREATE TABLE yemble_swapped (x INTEGER)",
         "CREATE TABLE yemble_load (n INTEGER PRIMARY KEY, content VARCHAR(30000))",
-        "INSERT INTO yemble_load VALUES (2, 'DROP TABLE \"gone\"'),"
+        "INSERT INTO yemble_load VALUES (1, 'DROP TABLE \"gone\"'),"
             + " (3, 'CREATE INDEX \"late\" ON \"person\" (\"name\")')");
     assertThat(sandbox.yemble("doctor", "--mend").all()).contains("completed");
     assertThat(

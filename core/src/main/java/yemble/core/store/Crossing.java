@@ -181,7 +181,8 @@ public final class Crossing implements Comparison {
       long before =
           misfits.computeIfAbsent(column, c -> new TreeMap<>()).merge(misfit, 1L, Long::sum);
       if (before <= EXAMPLES) {
-        examples.add(new Example(column, key(table, row), value.toString(), misfit));
+        String shown = value instanceof byte[] ? "(binary)" : Values.text(value);
+        examples.add(new Example(column, key(table, row), shown, misfit));
       }
     }
     return value;

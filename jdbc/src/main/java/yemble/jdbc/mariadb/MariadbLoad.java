@@ -30,7 +30,6 @@ final class MariadbLoad implements Load {
   private final Login login;
   private final Session session;
   private final Schema structure;
-  private final Schema schema;
   private final List<String> dropped;
   private final boolean makes;
   private final boolean local;
@@ -42,21 +41,13 @@ final class MariadbLoad implements Load {
 
   /**
    * @param structure what the tables become
-   * @param schema what the rows come from
    * @param dropped the names of what is replaced
    * @param makes whether views, routines and the like are made, too
    */
-  MariadbLoad(
-      Login login,
-      Session session,
-      Schema structure,
-      Schema schema,
-      List<String> dropped,
-      boolean makes) {
+  MariadbLoad(Login login, Session session, Schema structure, List<String> dropped, boolean makes) {
     this.login = login;
     this.session = session;
     this.structure = structure;
-    this.schema = schema;
     this.dropped = dropped;
     this.makes = makes;
     String doing = login.place();
@@ -202,9 +193,8 @@ final class MariadbLoad implements Load {
     }
   }
 
-  private List<String> made() throws SQLException {
-    List<String> made = new ArrayList<>();
-    made.addAll(shadows.keySet());
+  private List<String> made() {
+    List<String> made = new ArrayList<>(shadows.keySet());
     structure.objects().stream()
         .filter(SchemaObject::carried)
         .filter(object -> object.type() == Type.VIEW || object.type() == Type.FUNCTION)
@@ -235,11 +225,6 @@ final class MariadbLoad implements Load {
     } catch (Problem problem) {
       throw problem.atIfUnknown(login.place());
     }
-  }
-
-  /** The schema that the rows come from. */
-  Schema schema() {
-    return schema;
   }
 
   @Override

@@ -278,9 +278,9 @@ final class MariadbTarget implements Target {
     }
     if (structure == Structure.EXISTING) {
       return new MariadbLoad(
-          login, session, new FoundTables(session, schema).schema(), schema, dropped, false);
+          login, session, new FoundTables(session, schema).schema(), dropped, false);
     }
-    return new MariadbLoad(login, session, schema, schema, dropped, true);
+    return new MariadbLoad(login, session, schema, dropped, true);
   }
 
   @Override

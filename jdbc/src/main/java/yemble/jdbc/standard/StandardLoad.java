@@ -231,7 +231,7 @@ final class StandardLoad implements Load {
       connection.setAutoCommit(true);
       Steps.begin(connection);
       committed = true;
-      Steps.mend(connection);
+      Steps.carryThrough(connection, false);
     } catch (SQLException e) {
       throw StandardErrors.of(e, "the load of " + login.name() + " stopped half way", login.place())
           .remedy("yemble doctor --mend goes on where this stopped");

@@ -92,8 +92,17 @@ final class Steps {
     run(connection, "CREATE TABLE " + BEGUN + " (x INTEGER)");
   }
 
-  /** Carries a load through that has begun; how many steps were left. */
+  /** Carries a load through that was cut off; how many steps were left. */
   static int mend(Connection connection) throws SQLException {
+    return carryThrough(connection, true);
+  }
+
+  /**
+   * Carries a load through that has begun; how many steps were left.
+   *
+   * @param resumed whether the first step left may have been done already
+   */
+  static int carryThrough(Connection connection, boolean resumed) throws SQLException {
     if (!StandardTarget.isThere(connection, BEGUN)) {
       return 0;
     }
@@ -107,16 +116,16 @@ final class Steps {
         }
       }
     }
-    boolean first = true;
+    boolean mayBeDone = resumed;
     for (Map.Entry<Integer, String> step : steps.entrySet()) {
       try {
         run(connection, step.getValue());
       } catch (SQLException e) {
-        if (!first || step.getKey() == 1) {
+        if (!mayBeDone) {
           throw e;
         }
       }
-      first = false;
+      mayBeDone = false;
       run(connection, "DELETE FROM " + STEPS + " WHERE n = " + step.getKey());
     }
     if (StandardTarget.isThere(connection, STEPS)) {
