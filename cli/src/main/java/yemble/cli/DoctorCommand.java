@@ -161,7 +161,7 @@ final class DoctorCommand implements Callable<Integer> {
     try (Reader reader = engine.open(address)) {
       Register register =
           Register.read(project.directory().resolve(database.register()), database.register());
-      int open = Gate.open(reader.schema(), register, database.register()).size();
+      int open = Gate.open(reader.schema(), register, Gate.Terms.of(project, database)).size();
       return open == 0
           ? Remark.ok("register", "every column is settled")
           : Remark.warning(

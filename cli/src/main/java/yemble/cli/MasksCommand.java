@@ -11,8 +11,8 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
 import yemble.core.crypto.SecretKey;
-import yemble.core.mask.Kind;
-import yemble.core.mask.Kinds;
+import yemble.core.kind.Kind;
+import yemble.core.kind.Kinds;
 import yemble.core.mask.Masks;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
@@ -44,17 +44,18 @@ final class MasksCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
+    Kinds known = kinds(common);
     List<Kind> kinds =
-        Kinds.all().stream()
+        known.all().stream()
             .filter(
                 k ->
-                    (k.name() + " " + k.category() + " " + k.meaning() + " " + k.becomes())
+                    (k.name() + " " + k.category() + " " + k.holds() + " " + k.becomes())
                         .toLowerCase(Locale.ROOT)
                         .contains(word.toLowerCase(Locale.ROOT)))
             .toList();
     if (kinds.isEmpty()) {
       throw Problem.usage("no kind is found by \"" + word + "\"")
-          .remedy(Nearest.hint(word, Kinds.names()));
+          .remedy(Nearest.hint(word, known.names()));
     }
     Masks masks = masks(common);
     if (common.json) {
@@ -80,9 +81,16 @@ final class MasksCommand implements Callable<Integer> {
   private void details(Kind kind, Masks masks) {
     Output output = common.output;
     output.line(output.paint(Output.Tone.STRONG, kind.name()) + "  " + kind.category());
-    output.line("  holds         " + kind.meaning());
+    output.line("  holds         " + kind.holds());
     output.line("  becomes       " + kind.becomes());
-    output.line("  normal form   " + kind.normalForm());
+    output.line("  normal form   " + kind.alike());
+    if (!kind.origin().isEmpty()) {
+      output.line("  said in       " + kind.origin());
+    }
+    if (kind.mask().isEmpty()) {
+      output.line();
+      return;
+    }
     output.line(
         "  different     "
             + (masks.of(kind.name()).keepsDifferent()
@@ -102,8 +110,9 @@ final class MasksCommand implements Callable<Integer> {
             json.writeStartObject();
             json.writeStringField("kind", kind.name());
             json.writeStringField("category", kind.category().toString());
-            json.writeStringField("holds", kind.meaning());
+            json.writeStringField("holds", kind.holds());
             json.writeStringField("becomes", kind.becomes());
+            json.writeStringField("said_in", kind.origin());
             json.writeObjectFieldStart("samples");
             for (String sample : kind.samples()) {
               json.writeStringField(sample, masks.of(kind.name()).apply(sample));
@@ -115,6 +124,12 @@ final class MasksCommand implements Callable<Integer> {
         });
   }
 
+  private static Kinds kinds(CommonOptions common) {
+    return Files.exists(common.directory().resolve(Project.FILE))
+        ? ProjectFile.read(common.directory()).conventions().kinds()
+        : Kinds.BUILT_IN;
+  }
+
   /** Masks under the project's key, or, outside a project, under the demo's. */
   private static Masks masks(CommonOptions common) {
     boolean project = Files.exists(common.directory().resolve(Project.FILE));
@@ -122,7 +137,8 @@ final class MasksCommand implements Callable<Integer> {
       return new Masks(DemoProject.key(), Project.DEFAULT_AS_OF);
     }
     SecretKey key = KeyFile.read(common.directory(), common.environment());
-    return new Masks(key, ProjectFile.read(common.directory()).asOf());
+    Project read = ProjectFile.read(common.directory());
+    return new Masks(key, read.asOf(), read.conventions().kinds());
   }
 
   /** One value, step by step. */
@@ -148,9 +164,11 @@ final class MasksCommand implements Callable<Integer> {
     @Override
     public Integer call() throws IOException {
       String name = kind.equals(Kinds.SHAPE) ? "" : kind;
-      if (!name.isEmpty() && Kinds.of(name).isEmpty()) {
-        throw Problem.usage("unknown kind \"" + kind + "\"")
-            .remedy(Nearest.hint(kind, Kinds.names()));
+      Kinds kinds = kinds(common);
+      if (!name.isEmpty() && kinds.known(name).mask().isEmpty()) {
+        throw Problem.usage("the kind \"" + name + "\" has no mask yet")
+            .at(kinds.known(name).origin())
+            .remedy("give it one in " + Project.FILE + ": masks: { " + name + ": { as: shape } }");
       }
       String text =
           value.equals("-")
@@ -161,14 +179,14 @@ final class MasksCommand implements Callable<Integer> {
       String masked = text.isEmpty() ? text : masks.of(name).apply(text);
       List<String[]> steps = new ArrayList<>();
       steps.add(new String[] {"value", text});
-      Kinds.of(name).ifPresent(k -> steps.add(new String[] {"holds", k.meaning()}));
-      String scope = name.equals("full-name") ? "given-name and family-name" : kind;
+      kinds.of(name).ifPresent(k -> steps.add(new String[] {"holds", k.holds()}));
+      String as = kinds.maskedAs(name);
+      String scope =
+          as.equals("full-name") ? "given-name and family-name" : as.isEmpty() ? kind : as;
       steps.add(new String[] {"scope", scope + ": every column that is masked there agrees"});
       steps.add(
-          new String[] {
-            "normal form", Kinds.of(name).map(Kind::normalForm).orElse("the text itself")
-          });
-      Kinds.of(name).ifPresent(k -> steps.add(new String[] {"rule", k.becomes()}));
+          new String[] {"normal form", kinds.of(name).map(Kind::alike).orElse("the text itself")});
+      kinds.of(name).ifPresent(k -> steps.add(new String[] {"rule", k.becomes()}));
       steps.add(new String[] {"becomes", masked});
       if (common.json) {
         common.output.json(

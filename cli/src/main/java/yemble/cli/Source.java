@@ -8,12 +8,12 @@ import yemble.core.job.Preparation;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
-import yemble.core.project.Place;
 import yemble.core.project.Project;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaFile;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
+import yemble.core.yaml.Place;
 import yemble.jdbc.Engines;
 
 /** The database of a project that a command reads. */

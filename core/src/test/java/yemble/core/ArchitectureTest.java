@@ -13,8 +13,21 @@ import org.junit.jupiter.api.Test;
 class ArchitectureTest {
   private static final List<String> ORDER =
       List.of(
-          "problem", "crypto", "name", "project", "schema", "store", "subset", "mask", "survey",
-          "plan", "verify", "job");
+          "problem",
+          "crypto",
+          "name",
+          "yaml",
+          "kind",
+          "project",
+          "schema",
+          "store",
+          "subset",
+          "mask",
+          "recognition",
+          "survey",
+          "plan",
+          "verify",
+          "job");
   private final JavaClasses classes =
       new ClassFileImporter()
           .withImportOption(new ImportOption.DoNotIncludeTests())

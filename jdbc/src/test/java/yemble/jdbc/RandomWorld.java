@@ -20,9 +20,9 @@ import yemble.core.project.LinkRule;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
 import yemble.core.project.Pick;
-import yemble.core.project.Place;
 import yemble.core.project.Project;
 import yemble.core.store.Reader;
+import yemble.core.yaml.Place;
 
 /**
  * A small schema with rows, links, rules and picks, made up from a seed: self-references, cycles,
@@ -291,7 +291,12 @@ final class RandomWorld {
               PLACE));
     }
     return new Project(
-        java.nio.file.Path.of("."), Project.DEFAULT_AS_OF, Map.of(), rules, Map.of("test", job()));
+        java.nio.file.Path.of("."),
+        Project.DEFAULT_AS_OF,
+        Map.of(),
+        rules,
+        Map.of("test", job()),
+        yemble.core.project.Conventions.NONE);
   }
 
   private static String end(String table, List<String> columns) {

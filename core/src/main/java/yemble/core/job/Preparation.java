@@ -64,7 +64,7 @@ public final class Preparation implements AutoCloseable {
     this.key = key;
     this.witness = witness;
     this.source = source;
-    this.masks = new Masks(key, project.asOf());
+    this.masks = new Masks(key, project.asOf(), project.conventions().kinds());
   }
 
   /** What a job is prepared for. */
@@ -128,10 +128,11 @@ public final class Preparation implements AutoCloseable {
     Lookup lookup = new Lookup(source.schema());
     job.unfit().keySet().forEach(named -> lookup.column(named.name(), named.place().toString()));
     boolean strict = purpose == Purpose.MASK || purpose == Purpose.LOAD;
+    Gate.Terms terms = Gate.Terms.of(project, from);
     Decisions decisions =
         strict
-            ? Gate.pass(source.schema(), register, from.register())
-            : Gate.read(source.schema(), register, from.register());
+            ? Gate.pass(source.schema(), register, terms)
+            : Gate.read(source.schema(), register, terms);
     plan =
         strict
             ? Plan.of(source.schema(), request, decisions)
@@ -188,7 +189,7 @@ public final class Preparation implements AutoCloseable {
    */
   public Rewriter rewriter(TablePlan table, int thread) {
     while (furtherMasks.size() < thread) {
-      furtherMasks.add(new Masks(key, project.asOf()));
+      furtherMasks.add(new Masks(key, project.asOf(), project.conventions().kinds()));
     }
     return new Rewriter(
         source, plan, table, selection, thread == 0 ? masks : furtherMasks.get(thread - 1));

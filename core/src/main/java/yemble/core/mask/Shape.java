@@ -1,9 +1,8 @@
 package yemble.core.mask;
 
-import java.util.HashMap;
-import java.util.Map;
 import yemble.core.crypto.Draw;
 import yemble.core.crypto.Permutation;
+import yemble.core.crypto.Permutations;
 import yemble.core.crypto.Prf;
 
 /**
@@ -19,7 +18,6 @@ import yemble.core.crypto.Prf;
  */
 final class Shape implements Mask {
   private static final long LARGEST_DOMAIN = Long.MAX_VALUE;
-  private static final int CACHED_SHAPES = 4_096;
   private static final String[] RANGES = {
     "32767", "65535", "2147483647", "4294967295", "9223372036854775807"
   };
@@ -27,10 +25,11 @@ final class Shape implements Mask {
   private static final String[] NEGATIVE_RANGES = {"32768", "2147483648", "9223372036854775808"};
 
   private final Prf prf;
-  private final Map<String, Permutation> permutations = new HashMap<>();
+  private final Permutations permutations;
 
   Shape(Prf prf) {
     this.prf = prf;
+    this.permutations = new Permutations(prf);
   }
 
   @Override
@@ -94,7 +93,7 @@ final class Shape implements Mask {
       number = number * alphabets[i].size() + alphabets[i].index(text.charAt(i));
       shape.append(alphabets[i].isFixed() ? text.charAt(i) : alphabets[i].sign());
     }
-    Permutation permutation = permutation(shape.toString(), size);
+    Permutation permutation = permutations.of(size, shape.toString());
     String range = range(text);
     String masked = text;
     do {
@@ -102,18 +101,6 @@ final class Shape implements Mask {
       masked = spelled(text, alphabets, number);
     } while (ranged && !range(masked).equals(range));
     return masked;
-  }
-
-  private Permutation permutation(String shape, long size) {
-    Permutation permutation = permutations.get(shape);
-    if (permutation == null) {
-      if (permutations.size() >= CACHED_SHAPES) {
-        permutations.clear();
-      }
-      permutation = prf.permutation(size, shape);
-      permutations.put(shape, permutation);
-    }
-    return permutation;
   }
 
   private static String spelled(String text, Alphabet[] alphabets, long number) {

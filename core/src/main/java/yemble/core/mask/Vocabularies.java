@@ -11,7 +11,8 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * Word lists that ship with the tool, one folder a mask version: lists of words parted by spaces.
+ * Word lists that ship with the tool, one folder a mask version: lists of words parted by spaces,
+ * or of entries one a line.
  */
 final class Vocabularies {
   private Vocabularies() {}
@@ -21,15 +22,24 @@ final class Vocabularies {
     return Set.copyOf(load(name));
   }
 
+  /** The words of a list. */
   static List<String> load(String name) {
+    return lines(name).stream()
+        .flatMap(line -> Arrays.stream(line.split("\\s+")))
+        .filter(word -> !word.isEmpty())
+        .toList();
+  }
+
+  /** The entries of a list that has one in each line. */
+  static List<String> lines(String name) {
     try (InputStream in = Vocabularies.class.getResourceAsStream("v1/" + name + ".txt");
         BufferedReader reader =
             new BufferedReader(new InputStreamReader(in, StandardCharsets.UTF_8))) {
       return reader
           .lines()
           .filter(line -> !line.startsWith("#"))
-          .flatMap(line -> Arrays.stream(line.strip().split("\\s+")))
-          .filter(word -> !word.isEmpty())
+          .map(String::strip)
+          .filter(line -> !line.isEmpty())
           .toList();
     } catch (IOException e) {
       throw new UncheckedIOException(e);

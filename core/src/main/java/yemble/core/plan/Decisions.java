@@ -2,6 +2,7 @@ package yemble.core.plan;
 
 import java.util.LinkedHashMap;
 import java.util.Map;
+import yemble.core.kind.Kinds;
 import yemble.core.mask.JsonText;
 import yemble.core.name.ColumnName;
 import yemble.core.project.RegisterLine;
@@ -9,8 +10,18 @@ import yemble.core.project.RegisterLine.Decision;
 
 /** The lines of a register by what they speak of. */
 public final class Decisions {
+  private final Kinds kinds;
   private final Map<ColumnName, RegisterLine> columns = new LinkedHashMap<>();
   private final Map<ColumnName, Map<String, RegisterLine>> paths = new LinkedHashMap<>();
+
+  Decisions(Kinds kinds) {
+    this.kinds = kinds;
+  }
+
+  /** The kind by whose mask the column of a line is masked; empty for the shape. */
+  String maskedAs(RegisterLine line) {
+    return kinds.maskedAs(line.kind());
+  }
 
   /**
    * Adds a line.
@@ -40,7 +51,7 @@ public final class Decisions {
     paths(column)
         .forEach(
             (path, line) ->
-                kinds.put(path, line.decision() == Decision.KEEP ? JsonText.KEPT : line.kind()));
+                kinds.put(path, line.decision() == Decision.KEEP ? JsonText.KEPT : maskedAs(line)));
     return kinds;
   }
 }

@@ -4,11 +4,13 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
-import yemble.core.mask.Kinds;
+import yemble.core.kind.Kinds;
 import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
+import yemble.core.project.Database;
+import yemble.core.project.Project;
 import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
@@ -27,21 +29,34 @@ public final class Gate {
   private final Schema schema;
   private final Register register;
   private final String file;
+  private final Terms terms;
   private final Set<String> keptDefinitions = new HashSet<>();
 
-  private Gate(Schema schema, Register register, String file) {
-    this.schema = schema;
-    this.register = register;
-    this.file = file;
-  }
-
   /**
-   * The decisions for all columns, if none is open.
+   * What holds at the gate.
    *
    * @param file the register's name in messages
+   * @param kinds all that are known
+   * @param people whether every decision must be a person's
    */
-  public static Decisions pass(Schema schema, Register register, String file) {
-    Gate gate = new Gate(schema, register, file);
+  public record Terms(String file, Kinds kinds, boolean people) {
+    /** Those of a database of a project. */
+    public static Terms of(Project project, Database database) {
+      return new Terms(
+          database.register(), project.conventions().kinds(), project.conventions().people());
+    }
+  }
+
+  private Gate(Schema schema, Register register, Terms terms) {
+    this.schema = schema;
+    this.register = register;
+    this.file = terms.file();
+    this.terms = terms;
+  }
+
+  /** The decisions for all columns, if none is open. */
+  public static Decisions pass(Schema schema, Register register, Terms terms) {
+    Gate gate = new Gate(schema, register, terms);
     Decisions lines = gate.lines();
     List<String> open = gate.open(lines);
     if (!open.isEmpty()) {
@@ -49,10 +64,11 @@ public final class Gate {
               open.size() == 1
                   ? "one column is not settled"
                   : open.size() + " columns are not settled")
-          .at(file)
+          .at(terms.file())
           .because("\n    " + String.join("\n    ", shown(open)))
           .remedy(
-              "decide for each of them in the register: mask with a kind, or keep with a reason");
+              "yemble survey looks at what is new or has changed; yemble register review asks for each"
+                  + " of them, yemble register mask|keep COLUMN decides on one");
     }
     return lines;
   }
@@ -71,18 +87,18 @@ public final class Gate {
    *
    * @throws Problem of type USAGE for a line that is wrong
    */
-  public static Decisions read(Schema schema, Register register, String file) {
-    return new Gate(schema, register, file).lines();
+  public static Decisions read(Schema schema, Register register, Terms terms) {
+    return new Gate(schema, register, terms).lines();
   }
 
   /** What is open, a line each, in words; empty if nothing is. */
-  public static List<String> open(Schema schema, Register register, String file) {
-    Gate gate = new Gate(schema, register, file);
+  public static List<String> open(Schema schema, Register register, Terms terms) {
+    Gate gate = new Gate(schema, register, terms);
     return gate.open(gate.lines());
   }
 
   private Decisions lines() {
-    Decisions lines = new Decisions();
+    Decisions lines = new Decisions(terms.kinds());
     for (RegisterLine line : register.lines()) {
       String place = file + ":" + line.line() + ":1";
       if (line.column().startsWith(Definitions.PREFIX)) {
@@ -90,10 +106,10 @@ public final class Gate {
         continue;
       }
       ColumnName column = column(line, place);
-      if (!line.kind().isEmpty() && Kinds.of(line.kind()).isEmpty()) {
+      if (!line.kind().isEmpty() && terms.kinds().of(line.kind()).isEmpty()) {
         throw Problem.usage("unknown kind \"" + line.kind() + "\"")
             .at(place)
-            .remedy(Nearest.hint(line.kind(), Kinds.names()));
+            .remedy(Nearest.hint(line.kind(), terms.kinds().names()));
       }
       if (lines.put(column, line.path(), line) != null) {
         throw Problem.usage(column + " stands in the register twice")
@@ -157,7 +173,8 @@ public final class Gate {
       for (Column column : table.columns()) {
         ColumnName name = table.name(column);
         RegisterLine line = lines.column(name);
-        String why = line == null ? name + " is not in the register" : why(name, line, column);
+        String why =
+            line == null ? name + " is not in the register" : why(name.toString(), line, column);
         if (!why.isEmpty()) {
           open.add(why);
         }
@@ -165,8 +182,9 @@ public final class Gate {
             .paths(name)
             .forEach(
                 (path, inside) -> {
-                  if (inside.decision() == Decision.UNDECIDED) {
-                    open.add(name + " " + path + " is undecided (line " + inside.line() + ")");
+                  String whyInside = why(name + " " + path, inside, null);
+                  if (!whyInside.isEmpty()) {
+                    open.add(whyInside);
                   }
                 });
       }
@@ -179,20 +197,25 @@ public final class Gate {
     return open;
   }
 
-  /** Why a column is open; an empty string if it is settled. */
-  private static String why(ColumnName name, RegisterLine line, Column column) {
+  /** Why a column, or a path inside one, is open; an empty string if it is settled. */
+  private String why(String name, RegisterLine line, Column column) {
     String where = " (line " + line.line() + ")";
     if (line.decision() == Decision.UNDECIDED) {
       return name + " is undecided" + where;
     }
-    if (!line.type().isEmpty() && !line.type().equalsIgnoreCase(column.type())) {
+    if (column != null && !line.type().isEmpty() && !line.type().equalsIgnoreCase(column.type())) {
       String now = column.type().isEmpty() ? "without a type" : column.type();
       return name + " was reviewed as " + line.type() + " and is now " + now + where;
     }
-    boolean unexplained =
-        line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isEmpty();
-    return unexplained
-        ? name + " is kept though it is a " + line.kind() + ", without a reason" + where
+    if (line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isEmpty()) {
+      return name + " is kept though it is a " + line.kind() + ", without a reason" + where;
+    }
+    if (line.decision() == Decision.MASK
+        && terms.kinds().of(line.kind()).filter(kind -> kind.mask().isEmpty()).isPresent()) {
+      return name + " is a " + line.kind() + ", a kind that has no mask yet" + where;
+    }
+    return terms.people() && !line.byPerson()
+        ? name + " was decided by survey, and \"review: people\" asks for a person" + where
         : "";
   }
 }

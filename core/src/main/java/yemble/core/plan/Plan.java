@@ -49,7 +49,7 @@ public final class Plan {
             new TablePlan.ColumnPlan(
                 column,
                 masked,
-                masked ? line.kind() : "",
+                masked ? decisions.maskedAs(line) : "",
                 decisions.pathKinds(table.name(column))));
       }
       plan.tables.put(table.name(), new TablePlan(table, columns));

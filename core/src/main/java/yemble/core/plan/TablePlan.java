@@ -36,7 +36,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** The kind, or the word for none. */
     public String kindName() {
-      return kind.isEmpty() ? yemble.core.mask.Kinds.SHAPE : kind;
+      return kind.isEmpty() ? yemble.core.kind.Kinds.SHAPE : kind;
     }
   }
 

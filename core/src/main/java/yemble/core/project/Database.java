@@ -1,5 +1,7 @@
 package yemble.core.project;
 
+import yemble.core.yaml.Place;
+
 /**
  * A database of the project.
  *

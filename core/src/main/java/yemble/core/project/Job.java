@@ -2,6 +2,7 @@ package yemble.core.project;
 
 import java.util.List;
 import java.util.Map;
+import yemble.core.yaml.Place;
 
 /**
  * A named piece of work.

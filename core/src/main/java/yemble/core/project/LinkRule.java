@@ -1,6 +1,7 @@
 package yemble.core.project;
 
 import yemble.core.name.LinkName;
+import yemble.core.yaml.Place;
 
 /**
  * What the project says about a link.

@@ -1,6 +1,7 @@
 package yemble.core.project;
 
 import java.math.BigDecimal;
+import yemble.core.yaml.Place;
 
 /**
  * Where a subset starts: a table, a condition, a share, a number of rows, applied in this order.

@@ -6,19 +6,22 @@ import java.util.List;
 import java.util.Map;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
+import yemble.core.yaml.Place;
 
 /**
  * The project file, read and checked as far as it can be without asking a database.
  *
  * @param directory the project's folder
  * @param asOf the day that ages are counted at
+ * @param conventions its kinds, masks and rules for survey, those of its baselines included
  */
 public record Project(
     Path directory,
     LocalDate asOf,
     Map<String, Database> databases,
     List<LinkRule> links,
-    Map<String, Job> jobs) {
+    Map<String, Job> jobs,
+    Conventions conventions) {
   public static final String FILE = "yemble.yaml";
   public static final String KEY_FILE = "yemble.key";
   public static final String STATE = ".yemble";

@@ -10,11 +10,22 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.name.LinkName;
+import yemble.core.yaml.YamlValue;
 
 /** Reads {@code yemble.yaml}. Every message names the place. */
 public final class ProjectFile {
   private static final Set<String> TOP =
-      Set.of("version", "mask-version", "as-of", "databases", "links", "jobs");
+      Set.of(
+          "version",
+          "mask-version",
+          "as-of",
+          "use",
+          "databases",
+          "links",
+          "jobs",
+          "kinds",
+          "masks",
+          "survey");
   private static final Set<String> DATABASE =
       Set.of(
           "url",
@@ -56,7 +67,10 @@ public final class ProjectFile {
       Job job = job(entry.getKey(), entry.getValue());
       jobs.put(job.name(), job);
     }
-    Project project = new Project(directory, asOf(fields.get("as-of")), databases, links, jobs);
+    Conventions conventions =
+        ConventionsFile.read(fields, ConventionsFile.baselines(directory, fields.get("use")));
+    Project project =
+        new Project(directory, asOf(fields.get("as-of")), databases, links, jobs, conventions);
     jobs.values().forEach(job -> checkDatabases(project, job));
     return project;
   }

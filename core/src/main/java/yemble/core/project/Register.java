@@ -25,6 +25,7 @@ import java.util.Map;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.RegisterLine.Decision;
+import yemble.core.yaml.Place;
 
 /**
  * The register: one line a column, in the order of the file. Survives being saved by a spreadsheet:

@@ -32,6 +32,14 @@ public record RegisterLine(
     }
   }
 
+  /** Who survey signs as. */
+  public static final String SURVEY = "survey";
+
+  /** Whether a person has decided. */
+  public boolean byPerson() {
+    return decision != Decision.UNDECIDED && !by.equals(SURVEY);
+  }
+
   /** The column without the path inside it. */
   public String bareColumn() {
     int at = column.indexOf(" $");
@@ -49,6 +57,12 @@ public record RegisterLine(
       Decision newDecision, String newKind, String who, String day, String why) {
     return new RegisterLine(
         column, type, newKind, newDecision, confidence, evidence, who, day, why, line);
+  }
+
+  /** The same line for a column that has another type now. */
+  public RegisterLine typed(String newType) {
+    return new RegisterLine(
+        column, newType, kind, decision, confidence, evidence, by, on, reason, line);
   }
 
   /** A line for a column that nobody has decided on. */

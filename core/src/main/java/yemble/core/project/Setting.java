@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import yemble.core.yaml.Place;
 
 /**
  * A text of the project file that may refer to the surroundings: {@code ${env:NAME}} is an

@@ -1,7 +1,9 @@
 package yemble.core.store;
 
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalLong;
+import yemble.core.name.ColumnName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
@@ -29,6 +31,17 @@ public interface Reader extends Counting, AutoCloseable {
   /** The structure in words that every engine knows; read when it is asked for. */
   Outline outline();
 
+  /** The comments on columns in the catalog, as far as the engine has such; without empty ones. */
+  default Map<ColumnName, String> comments() {
+    return Map.of();
+  }
+
+  /**
+   * Ends what another thread waits for in this reader, which is then good for nothing but to be
+   * closed. Where the engine cannot do that, nothing happens.
+   */
+  default void abort() {}
+
   /**
    * Whether the database understands a condition.
    *
@@ -37,6 +50,11 @@ public interface Reader extends Counting, AutoCloseable {
   void check(Table table, String condition);
 
   long count(Table table);
+
+  /** About how many rows a table has: what the engine's catalog says, or their number. */
+  default long rowsAbout(Table table) {
+    return count(table);
+  }
 
   /** The numbers of all rows. */
   RowSet all(Table table);

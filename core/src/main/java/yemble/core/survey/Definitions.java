@@ -3,9 +3,8 @@ package yemble.core.survey;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
-import yemble.core.mask.Recognition;
+import java.util.Set;
+import yemble.core.recognition.Looks;
 import yemble.core.schema.Literals;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
@@ -21,11 +20,7 @@ public final class Definitions {
   /** What the register calls a definition: this, and the object's type and name. */
   public static final String PREFIX = "definition of ";
 
-  private static final Pattern TOKEN = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|]+");
-  private static final Pattern NAME =
-      Pattern.compile("\\b(\\p{Lu}\\p{L}+)(?=[ ]+\\p{Lu}[\\p{L}'’-]+)");
-  private static final Pattern INTERNATIONAL = Pattern.compile("\\+[0-9][0-9 ()./-]{6,20}[0-9]");
-  private static final List<String> TELLING = List.of("email", "iban", "card-number");
+  private static final Mentioned MENTIONED = new Mentioned(new Looks(List.of()));
 
   /**
    * A definition that holds something personal.
@@ -65,34 +60,12 @@ public final class Definitions {
     String kind = "";
     int texts = 0;
     for (String text : Literals.of(definition)) {
-      String seen = kind(text);
+      Set<String> seen = MENTIONED.kinds(text);
       if (!seen.isEmpty()) {
-        kind = kind.isEmpty() ? seen : kind;
+        kind = kind.isEmpty() ? seen.iterator().next() : kind;
         texts++;
       }
     }
     return texts == 0 ? Optional.empty() : Optional.of(new Found(PREFIX + name, kind, texts));
-  }
-
-  /** What a text looks like; an empty string if it is nothing personal. */
-  private static String kind(String text) {
-    Matcher token = TOKEN.matcher(text);
-    while (token.find()) {
-      for (Recognition recognition : Recognition.ALL) {
-        if (TELLING.contains(recognition.kind()) && recognition.refusal(token.group()) == null) {
-          return recognition.kind();
-        }
-      }
-    }
-    if (INTERNATIONAL.matcher(text).find()) {
-      return "phone";
-    }
-    Matcher name = NAME.matcher(text);
-    while (name.find()) {
-      if (Recognition.isKnownGivenName(name.group(1))) {
-        return "full-name";
-      }
-    }
-    return "";
   }
 }

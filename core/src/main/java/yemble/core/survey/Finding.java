@@ -14,11 +14,13 @@ import yemble.core.project.RegisterLine.Decision;
  *     personal
  * @param suggested what survey would decide; undecided where it does not know
  * @param sure whether survey decides so itself
- * @param evidence the reasons in words, without any value
+ * @param reasons in words, without any value
  * @param sampled how many values were looked at, empty ones left out
  * @param hits how many of them the kind accepts
- * @param refusals values that nearly were of the kind, and why not, with how many
+ * @param refusals why values that nearly were of the kind were refused, with how many
  * @param others other kinds that it might be, the likeliest first
+ * @param examples values that were accepted and refused, only where they were asked for; never
+ *     stored
  */
 public record Finding(
     ColumnName column,
@@ -28,12 +30,14 @@ public record Finding(
     double confidence,
     Decision suggested,
     boolean sure,
-    String evidence,
-    int sampled,
-    int hits,
-    List<String> refusals,
-    List<Candidate> others) {
+    List<String> reasons,
+    long sampled,
+    long hits,
+    List<Refusal> refusals,
+    List<Candidate> others,
+    Examples examples) {
   public Finding {
+    reasons = List.copyOf(reasons);
     refusals = List.copyOf(refusals);
     others = List.copyOf(others);
   }
@@ -41,13 +45,54 @@ public record Finding(
   /** A kind with a confidence from 0 to 1. */
   public record Candidate(String kind, double confidence) {}
 
+  /** Why values were refused, and how many. */
+  public record Refusal(String why, long values) {}
+
+  /** Values of a column, for the screen alone. */
+  public record Examples(List<String> accepted, List<String> refused) {
+    public static final Examples NONE = new Examples(List.of(), List.of());
+
+    public Examples {
+      accepted = List.copyOf(accepted);
+      refused = List.copyOf(refused);
+    }
+  }
+
   /** The column, with the path behind it if there is one: as the register writes it. */
   public String name() {
     return path.isEmpty() ? column.toString() : column + " " + path;
   }
 
+  /** The reasons in one line. */
+  public String evidence() {
+    return String.join(", ", reasons);
+  }
+
   /** The decision that goes into the register. */
   public Decision decision() {
     return sure ? suggested : Decision.UNDECIDED;
+  }
+
+  /** Whether a kind is named. */
+  public boolean isPersonal() {
+    return !kind.isEmpty();
+  }
+
+  /** The same finding for another reason, after another column. */
+  Finding like(Finding other, String reason) {
+    return new Finding(
+        column,
+        path,
+        type,
+        other.kind,
+        other.confidence,
+        other.suggested,
+        other.sure,
+        List.of(reason),
+        sampled,
+        hits,
+        List.of(),
+        others,
+        examples);
   }
 }

@@ -1,119 +1,142 @@
 package yemble.core.survey;
 
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
-import java.util.HashSet;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
+import yemble.core.kind.Kind;
+import yemble.core.kind.Kinds;
+import yemble.core.project.Conventions;
 
 /**
- * What the names of a column and its table say: words, split at case, underscores and digits,
- * looked up in one list of what people call things, abbreviations and other languages included.
+ * What the name of a column says: the phrases of the kinds, found in its words, in words run
+ * together, without vowels, or as part of a compound.
  */
 final class NameEvidence {
-  /** Words in a row that speak for a kind, and how strongly, from 0 to 1. */
-  private record Sign(String kind, List<String> words, double strength) {}
+  private static final double ABOUT_IT = 0.3;
+  private static final double STRANGE_WORD = 0.88;
+  private static final double COMPOUND = 0.85;
+  private static final double SKELETON = 0.93;
+  private static final int LONGEST_PHRASE = 5;
+  private static final int SHORTEST_COMPOUND = 6;
+  private static final int SHORTEST_SKELETON = 3;
+  private static final double OWN_RULE = 0.9;
 
-  private static final List<Sign> SIGNS = new ArrayList<>();
+  /** A phrase that speaks for a kind. */
+  private record Sign(String kind, String joined, double strength) {}
 
-  private static final Set<String> PEOPLE = new HashSet<>();
-  private static final Set<String> THINGS = new HashSet<>();
+  private final Map<String, List<Sign>> byJoined = new HashMap<>();
+  private final Map<String, List<Sign>> bySkeleton = new HashMap<>();
+  private final List<Sign> compounds = new ArrayList<>();
 
-  static {
-    try (InputStream in = NameEvidence.class.getResourceAsStream("names.txt")) {
-      new String(in.readAllBytes(), StandardCharsets.UTF_8)
-          .lines()
-          .filter(line -> !line.startsWith("#"))
-          .forEach(NameEvidence::read);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-  }
+  /** How strongly a name speaks for a kind, and by which of its words. */
+  record Said(double strength, String by) {}
 
-  /** A line of the list: a kind, a strength, a colon, phrases parted by commas. */
-  private static void read(String line) {
-    int colon = line.indexOf(':');
-    String[] head = line.substring(0, colon).split(" ");
-    for (String phrase : line.substring(colon + 1).strip().split(", ")) {
-      switch (head[0]) {
-        case "people" -> PEOPLE.add(phrase);
-        case "things" -> THINGS.add(phrase);
-        default ->
-            SIGNS.add(new Sign(head[0], List.of(phrase.split(" ")), Double.parseDouble(head[1])));
+  NameEvidence(Kinds kinds, Conventions conventions) {
+    for (Kind kind : kinds.all()) {
+      for (Kind.Sign sign : kind.signs()) {
+        add(kind.name(), sign.words(), sign.strength());
       }
     }
+    for (Conventions.Rule rule : conventions.rules().values()) {
+      rule.names().forEach(phrase -> add(rule.kind(), phrase, OWN_RULE));
+    }
   }
 
-  private NameEvidence() {}
+  private void add(String kind, List<String> phrase, double strength) {
+    String joined = String.join("", NameWords.of(String.join(" ", phrase)));
+    Sign sign = new Sign(kind, joined, strength);
+    byJoined.computeIfAbsent(joined, j -> new ArrayList<>()).add(sign);
+    String asWritten = String.join("", phrase);
+    if (!asWritten.equals(joined)) {
+      byJoined.computeIfAbsent(asWritten, j -> new ArrayList<>()).add(sign);
+    }
+    String skeleton = NameWords.skeleton(asWritten);
+    if (skeleton.length() >= SHORTEST_SKELETON
+        && asWritten.length() >= SHORTEST_COMPOUND
+        && skeleton.length() < asWritten.length()) {
+      bySkeleton.computeIfAbsent(skeleton, s -> new ArrayList<>()).add(sign);
+    }
+    if (joined.length() >= SHORTEST_COMPOUND && strength > 0.7) {
+      compounds.add(sign);
+    }
+  }
 
-  /** How strongly the names speak for each kind; kinds that they do not speak for are left out. */
-  static Map<String, Double> of(String table, String column) {
-    List<String> words = words(column);
-    List<String> around = words(table);
-    Map<String, Double> evidence = new LinkedHashMap<>();
-    for (Sign sign : SIGNS) {
-      if (contains(words, sign.words())) {
-        double strength = sign.strength();
-        if (words.size() > sign.words().size() + 1) {
-          strength *= 0.9;
+  /** What a name says; kinds that it does not speak for are left out. */
+  Map<String, Said> of(String name) {
+    List<String> words = NameWords.of(name);
+    Map<String, Said> said = new LinkedHashMap<>();
+    spans(words, said);
+    List<String> written = NameWords.split(name);
+    if (!written.equals(words)) {
+      spans(written, said);
+    }
+    for (String word : words) {
+      compound(word, said);
+    }
+    return said;
+  }
+
+  private void spans(List<String> words, Map<String, Said> said) {
+    for (int from = 0; from < words.size(); from++) {
+      StringBuilder joined = new StringBuilder();
+      for (int to = from; to < words.size() && to < from + LONGEST_PHRASE; to++) {
+        joined.append(words.get(to));
+        String text = joined.toString();
+        double rest = rest(words, from, to);
+        for (Sign sign : byJoined.getOrDefault(text, List.of())) {
+          say(said, sign, rest, words.subList(from, to + 1));
         }
-        if (sign.kind().equals("full-name") && sign.strength() < 0.5) {
-          strength = surrounded(strength, words, around);
+        if (text.length() >= SHORTEST_SKELETON && NameWords.skeleton(text).equals(text)) {
+          for (Sign sign : bySkeleton.getOrDefault(text, List.of())) {
+            say(said, sign, rest * SKELETON, words.subList(from, to + 1));
+          }
         }
-        evidence.merge(sign.kind(), strength, Math::max);
       }
     }
-    if (evidence.keySet().stream().anyMatch(k -> k.endsWith("-name") && !k.equals("full-name"))) {
-      evidence.remove("full-name");
-      evidence.computeIfPresent("username", (k, v) -> v > 0.7 ? v : v / 2);
-    }
-    if (evidence.containsKey("email")) {
-      evidence.remove("full-name");
-    }
-    return evidence;
   }
 
-  /** A mere "name" is a person's beside people, and a thing's beside things. */
-  private static double surrounded(double strength, List<String> words, List<String> table) {
-    if (words.stream().anyMatch(THINGS::contains) || table.stream().anyMatch(THINGS::contains)) {
-      return strength * 0.3;
+  private static void say(Map<String, Said> said, Sign sign, double share, List<String> by) {
+    double strength = sign.strength() * share;
+    Said before = said.get(sign.kind());
+    if (before == null || before.strength() < strength) {
+      said.put(sign.kind(), new Said(strength, String.join(" ", by)));
     }
-    boolean people = table.stream().anyMatch(NameEvidence::isPeople);
-    return people ? 0.65 : strength;
   }
 
-  private static boolean isPeople(String word) {
-    return PEOPLE.contains(word)
-        || (word.endsWith("s") && PEOPLE.contains(word.substring(0, word.length() - 1)));
-  }
-
-  private static boolean contains(List<String> words, List<String> phrase) {
-    for (int i = 0; i + phrase.size() <= words.size(); i++) {
-      if (words.subList(i, i + phrase.size()).equals(phrase)) {
-        return true;
+  /** What is left of a sign's strength by the words around it. */
+  private static double rest(List<String> words, int from, int to) {
+    double share = 1;
+    for (int i = 0; i < words.size(); i++) {
+      if (i >= from && i <= to) {
+        continue;
+      }
+      String word = words.get(i);
+      if (NameWords.isAspect(word)) {
+        share *= i > to || word.equals("is") || word.equals("has") ? ABOUT_IT : 0.6;
+      } else if (!NameWords.isBeside(word)) {
+        share *= STRANGE_WORD;
       }
     }
-    return String.join("", words).equals(String.join("", phrase));
+    return share;
   }
 
-  /** The words of a name, in lower case. */
-  static List<String> words(String name) {
-    String spaced =
-        name.replaceAll("([a-z])([A-Z])", "$1 $2")
-            .replaceAll("([A-Z]+)([A-Z][a-z])", "$1 $2")
-            .replaceAll("[^\\p{L}]+", " ");
-    List<String> words = new ArrayList<>();
-    for (String word : spaced.strip().toLowerCase(Locale.ROOT).split(" ")) {
-      if (!word.isEmpty()) {
-        words.add(word);
+  /** A long word that begins or ends with a phrase: emailadresse, geburtsdatum. */
+  private void compound(String word, Map<String, Said> said) {
+    if (word.length() <= SHORTEST_COMPOUND) {
+      return;
+    }
+    for (Sign sign : compounds) {
+      if (word.length() > sign.joined().length()
+          && (word.startsWith(sign.joined()) || word.endsWith(sign.joined()))) {
+        String rest =
+            word.startsWith(sign.joined())
+                ? word.substring(sign.joined().length())
+                : word.substring(0, word.length() - sign.joined().length());
+        double share = NameWords.isAspect(rest) ? ABOUT_IT : COMPOUND;
+        say(said, sign, share, List.of(word));
       }
     }
-    return words;
   }
 }

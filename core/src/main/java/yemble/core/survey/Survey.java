@@ -1,16 +1,25 @@
 package yemble.core.survey;
 
+import java.time.Duration;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
-import java.util.TreeMap;
-import yemble.core.mask.JsonText;
-import yemble.core.mask.Recognition;
-import yemble.core.project.RegisterLine.Decision;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledFuture;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.Predicate;
+import java.util.function.Supplier;
+import yemble.core.name.ColumnName;
+import yemble.core.problem.Problem;
+import yemble.core.project.Conventions;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
@@ -19,326 +28,255 @@ import yemble.core.store.Reader;
 
 /**
  * Looks for personal data: names and a random sample of the values of every column, weighed
- * together.
+ * together, with what stands around the column. A column that refers to another one is of that
+ * one's kind.
  *
- * <p>A kind's confidence is 1 - (1 - n)(1 - v), where n is how strongly the names speak for it,
- * taken back as far as the values do not bear it out, and v how telling the kind's values are times
- * the share of the sample that it accepts. A column that refers to another one is of that one's
- * kind.
+ * <p>One thread reads samples, table after table; others weigh them meanwhile. A table that takes
+ * longer than it may is weighed by what was read of it.
  */
 public final class Survey {
-  private static final double SURE = 0.8;
-  private static final Set<String> IN_NUMBERS =
-      Set.of("birth-date", "phone", "card-number", "national-id", "postcode");
-  private static final double DOUBTFUL = 0.3;
-  private static final double LEAST_REPEATS = 0.15;
-  private static final int SHORTEST_REPEAT = 4;
-  private static final Set<String> NOT_REPEATED =
-      Set.of("gender", "note", "json", "birth-date", "city", "password-hash");
+  private static final int ROUNDS = 3;
 
-  private final Reader source;
-  private final int rows;
-  private final Map<String, Finding> findings = new LinkedHashMap<>();
+  private final Supplier<Reader> readers;
+  private final String database;
+  private final Conventions conventions;
+  private final Options options;
+  private final Checks checks;
+  private final Progress progress;
+  private Reader source;
 
-  /** Is told of each table before it is looked at. */
+  /**
+   * How much is looked at.
+   *
+   * @param rows sampled of each table
+   * @param time that the sample of one table may take
+   * @param threads that weigh
+   * @param examples how many values of each column are kept to be shown; 0 for none
+   * @param tables which are looked at
+   */
+  public record Options(
+      int rows, Duration time, int threads, int examples, Predicate<Table> tables) {}
+
+  /** Is told how a survey goes on. */
   public interface Progress {
+    /** Before a table is looked at. */
     void table(Table table);
   }
 
-  private Survey(Reader source, int rows) {
-    this.source = source;
-    this.rows = rows;
-  }
-
   /**
-   * The findings for every column of the source, in the order of the schema.
+   * What was found in a table.
    *
-   * @param rows how many rows of each table are sampled
+   * @param findings of its columns, in their order, each followed by those of its paths
+   * @param rows how many were looked at
+   * @param size how many rows the table has; -1 if nobody knows
+   * @param complete whether the sample is as large as it should be
+   * @param sampling how long reading the sample took
    */
-  public static List<Finding> of(Reader source, int rows, Progress progress) {
-    Survey survey = new Survey(source, rows);
-    for (Table table : source.schema().tables()) {
-      progress.table(table);
-      survey.look(table);
-      survey.lookForRepeats(table);
+  public record TableResult(
+      String table,
+      List<Finding> findings,
+      long rows,
+      long size,
+      boolean complete,
+      Duration sampling) {
+    public TableResult {
+      findings = List.copyOf(findings);
     }
-    survey.followLinks();
-    return List.copyOf(survey.findings.values());
   }
 
-  private void look(Table table) {
-    List<Column> columns = table.columns();
-    ValueEvidence[] values = new ValueEvidence[columns.size()];
-    List<Map<String, ValueEvidence>> paths = new ArrayList<>();
-    for (int i = 0; i < values.length; i++) {
-      values[i] = new ValueEvidence();
-      paths.add(new TreeMap<>());
-    }
-    source.sample(
-        table,
-        columns,
-        rows,
-        (row, sampled) -> {
-          for (int i = 0; i < sampled.length; i++) {
-            values[i].add(sampled[i]);
-            if (sampled[i] instanceof String text
-                && (text.startsWith("{") || text.startsWith("["))) {
-              Map<String, ValueEvidence> inside = paths.get(i);
-              JsonText.walk(
-                  text,
-                  (path, value, string, from, to) ->
-                      inside.computeIfAbsent(path, p -> new ValueEvidence()).add(value));
-            }
-          }
-        });
-    for (int i = 0; i < values.length; i++) {
-      Column column = columns.get(i);
-      Finding finding = weigh(table, column, "", column.name(), values[i]);
-      findings.put(finding.name(), finding);
-      if (finding.kind().equals("json")) {
-        paths
-            .get(i)
-            .forEach(
-                (path, inside) -> {
-                  Finding part = weigh(table, column, path, lastStep(path), inside);
-                  findings.put(part.name(), part);
-                });
-      }
-    }
+  private Survey(
+      Supplier<Reader> readers,
+      String database,
+      Conventions conventions,
+      Options options,
+      Progress progress) {
+    this.readers = readers;
+    this.database = database;
+    this.conventions = conventions;
+    this.options = options;
+    this.checks = new Checks(conventions);
+    this.progress = progress;
   }
 
   /**
-   * Columns that nothing is known of but that repeat what other columns of their row hold: search
-   * words, combined names and the like.
+   * The findings for every column of the tables that are looked at, in the order of the schema.
+   *
+   * @param source is read; it is closed, or replaced by a new one, if a table takes too long
+   * @param readers opens the same database once more
+   * @param database what the project calls it
+   * @param state what an interrupted survey has found already, and where results are kept
    */
-  private void lookForRepeats(Table table) {
-    List<Column> columns = table.columns();
-    List<Integer> known = new ArrayList<>();
-    List<Integer> doubtful = new ArrayList<>();
-    for (int i = 0; i < columns.size(); i++) {
-      Finding finding = findings.get(table.name(columns.get(i)).toString());
-      if (!finding.kind().isEmpty() && !NOT_REPEATED.contains(finding.kind())) {
-        known.add(i);
-      }
-      if (!finding.sure() && !finding.kind().equals("json")) {
-        doubtful.add(i);
+  public static List<TableResult> of(
+      Reader source,
+      Supplier<Reader> readers,
+      String database,
+      Conventions conventions,
+      Options options,
+      SurveyState state,
+      Progress progress) {
+    Survey survey = new Survey(readers, database, conventions, options, progress);
+    survey.source = source;
+    try {
+      return survey.tables(state);
+    } finally {
+      if (survey.source != source) {
+        survey.source.close();
       }
     }
-    if (known.isEmpty() || doubtful.isEmpty()) {
-      return;
+  }
+
+  private List<TableResult> tables(SurveyState state) {
+    Schema schema = source.schema();
+    Map<ColumnName, String> comments = source.comments();
+    Weigher weigher = new Weigher(checks, conventions, database);
+    Map<String, Future<TableResult>> waiting = new LinkedHashMap<>();
+    ExecutorService weighing =
+        Executors.newFixedThreadPool(
+            options.threads(),
+            task -> {
+              Thread thread = new Thread(task, "survey");
+              thread.setDaemon(true);
+              return thread;
+            });
+    Semaphore room = new Semaphore(2 * options.threads());
+    try {
+      for (Table table : schema.tables()) {
+        if (!options.tables().test(table)) {
+          continue;
+        }
+        progress.table(table);
+        TableResult found = state.found(table);
+        if (found != null) {
+          waiting.put(table.name().toString(), CompletableFuture.completedFuture(found));
+          continue;
+        }
+        room.acquire();
+        TableSurvey survey = new TableSurvey(table, checks, options.examples() > 0);
+        Sampled sampled = sample(table, survey);
+        waiting.put(
+            table.name().toString(),
+            weighing.submit(
+                () -> {
+                  try {
+                    TableResult result =
+                        new TableResult(
+                            table.name().toString(),
+                            survey.findings(schema, comments, weigher, options.examples()),
+                            sampled.rows,
+                            sampled.size,
+                            sampled.complete,
+                            sampled.took);
+                    state.keep(table, result);
+                    return result;
+                  } finally {
+                    room.release();
+                  }
+                }));
+      }
+      List<TableResult> results = new ArrayList<>();
+      for (Future<TableResult> future : waiting.values()) {
+        results.add(future.get());
+      }
+      return followLinks(schema, results);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw Problem.database("the survey was interrupted").causedBy(e);
+    } catch (ExecutionException e) {
+      if (e.getCause() instanceof RuntimeException cause) {
+        throw cause;
+      }
+      throw new IllegalStateException(e.getCause());
+    } finally {
+      weighing.shutdownNow();
     }
-    int[] looked = new int[columns.size()];
-    int[] repeating = new int[columns.size()];
-    source.sample(
-        table,
-        columns,
-        rows,
-        (row, values) -> {
-          for (int position : doubtful) {
-            if (values[position] instanceof String text && text.length() >= SHORTEST_REPEAT) {
-              looked[position]++;
-              repeating[position] += repeats(text, position, known, values) ? 1 : 0;
+  }
+
+  /** How a sample was read. */
+  private record Sampled(long rows, long size, boolean complete, Duration took) {}
+
+  /** Ends a sample that takes too long, from within. */
+  private static final class OutOfTime extends RuntimeException {
+    private static final long serialVersionUID = 1;
+
+    OutOfTime() {
+      super(null, null, false, false);
+    }
+  }
+
+  private Sampled sample(Table table, TableSurvey survey) {
+    long start = System.nanoTime();
+    long end = start + options.time().toNanos();
+    long[] rows = new long[1];
+    AtomicBoolean aborted = new AtomicBoolean();
+    Reader reading = source;
+    ScheduledExecutorService watch = Executors.newSingleThreadScheduledExecutor();
+    ScheduledFuture<?> alarm =
+        watch.schedule(
+            () -> {
+              aborted.set(true);
+              reading.abort();
+            },
+            options.time().plusMillis(500).toMillis(),
+            TimeUnit.MILLISECONDS);
+    boolean complete = true;
+    long size = -1;
+    try {
+      size = reading.rowsAbout(table);
+      reading.sample(
+          table,
+          table.columns(),
+          options.rows(),
+          (row, values) -> {
+            survey.add(values);
+            rows[0]++;
+            if (System.nanoTime() > end) {
+              throw new OutOfTime();
             }
-          }
-        });
-    for (int position : doubtful) {
-      double share = looked[position] == 0 ? 0 : (double) repeating[position] / looked[position];
-      if (share >= LEAST_REPEATS) {
-        Finding before = findings.get(table.name(columns.get(position)).toString());
-        findings.put(before.name(), repeating(before, looked[position], repeating[position]));
+          });
+    } catch (OutOfTime e) {
+      complete = false;
+    } catch (Problem e) {
+      if (!aborted.get()) {
+        throw e;
       }
+      complete = false;
+      source = readers.get();
+    } finally {
+      alarm.cancel(false);
+      watch.shutdownNow();
     }
-  }
-
-  private static boolean repeats(String text, int position, List<Integer> known, Object[] values) {
-    String lower = text.toLowerCase(Locale.ROOT);
-    for (int other : known) {
-      if (other != position
-          && values[other] instanceof String value
-          && value.length() >= SHORTEST_REPEAT
-          && lower.contains(value.toLowerCase(Locale.ROOT))) {
-        return true;
-      }
-    }
-    return false;
-  }
-
-  private static Finding repeating(Finding before, int looked, int repeating) {
-    double share = (double) repeating / looked;
-    double confidence = Math.max(before.confidence(), 0.6 + 0.4 * share);
-    return new Finding(
-        before.column(),
-        "",
-        before.type(),
-        before.kind().isEmpty() ? "note" : before.kind(),
-        confidence,
-        Decision.MASK,
-        confidence >= SURE,
-        String.format(
-            Locale.ROOT,
-            "%d of %d values (%.0f%%) repeat what other columns of their row hold",
-            repeating,
-            looked,
-            100 * share),
-        looked,
-        repeating,
-        before.refusals(),
-        before.others());
-  }
-
-  private static String lastStep(String path) {
-    return path.replaceAll("\\[[^]]*]", " ").replace("$", " ").replace(".", " ").strip();
-  }
-
-  private Finding weigh(
-      Table table, Column column, String path, String name, ValueEvidence values) {
-    Map<String, Double> names = NameEvidence.of(table.name().name(), name);
-    List<Finding.Candidate> candidates = new ArrayList<>();
-    for (Recognition recognition : Recognition.ALL) {
-      String kind = recognition.kind();
-      double n = names.getOrDefault(kind, 0.0);
-      double v = strength(recognition, values);
-      if (values.values() > 0) {
-        n *= 0.25 + 0.75 * Math.min(1, values.share(kind) * 1.15);
-      }
-      double confidence = 1 - (1 - n) * (1 - v);
-      boolean suits = !holdsNoText(column.type(), path, values) || IN_NUMBERS.contains(kind);
-      if (confidence >= 0.1 && suits && fits(kind, values, n)) {
-        candidates.add(new Finding.Candidate(kind, confidence));
-      }
-    }
-    candidates.sort(Comparator.comparingDouble(Finding.Candidate::confidence).reversed());
-    return finding(table, column, path, values, names, candidates);
-  }
-
-  private static double strength(Recognition recognition, ValueEvidence values) {
-    double telling = recognition.strength() * values.share(recognition.kind());
-    if (recognition.kind().equals("given-name") && values.givenNames() > 0.3) {
-      telling = 0.75 * Math.min(1, values.givenNames() + 0.3);
-    }
-    return values.values() < 5 ? telling * values.values() / 5 : telling;
-  }
-
-  /** Codes are no names or places, prose is prose, unless the column is called so. */
-  private static boolean fits(String kind, ValueEvidence values, double byName) {
-    return switch (kind) {
-      case "given-name" -> byName > 0.1 || values.givenNames() > 0.3;
-      case "family-name", "city", "username", "national-id", "birth-date", "postcode" ->
-          byName > 0.1;
-      case "full-name", "street-address", "vehicle-plate" -> byName > 0.1 || !values.isCodes();
-      case "note" -> byName > 0.1 || values.wordsEach() >= 4;
-      case "gender" -> byName > 0.1 || values.different() <= 4;
-      default -> true;
-    };
-  }
-
-  private Finding finding(
-      Table table,
-      Column column,
-      String path,
-      ValueEvidence values,
-      Map<String, Double> names,
-      List<Finding.Candidate> candidates) {
-    boolean any = !candidates.isEmpty() && candidates.get(0).confidence() >= DOUBTFUL;
-    String kind = any ? candidates.get(0).kind() : "";
-    boolean closed = holdsNoText(column.type(), path, values);
-    double confidence =
-        any ? candidates.get(0).confidence() : closed ? 0.95 : values.isCodes() ? 0.7 : 0;
-    boolean generated = column.generated();
-    Decision suggested =
-        confidence < 0.5 ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
-    boolean sure = any ? confidence >= SURE && !generated : closed;
-    return new Finding(
-        table.name(column),
-        path,
-        path.isEmpty() ? column.type() : "",
-        kind,
-        confidence,
-        suggested,
-        sure,
-        evidence(kind, values, names, closed),
-        values.values(),
-        any ? values.hits(kind) : 0,
-        refusals(kind, values),
-        candidates.stream().skip(any ? 1 : 0).limit(3).toList());
-  }
-
-  /** Whether a column's type cannot hold free text: numbers, dates, truth values. */
-  private static boolean holdsNoText(String type, String path, ValueEvidence values) {
-    String upper = type.toUpperCase(Locale.ROOT);
-    boolean closedType =
-        upper.matches(".*(INT|REAL|FLOA|DOUB|NUMERIC|DECIMAL|BOOL|DATE|TIME|BIT|MONEY|SERIAL).*");
-    return path.isEmpty() ? closedType && !upper.contains("TEXT") : false;
-  }
-
-  private static String evidence(
-      String kind, ValueEvidence values, Map<String, Double> names, boolean closed) {
-    List<String> reasons = new ArrayList<>();
-    if (!kind.isEmpty() && names.containsKey(kind)) {
-      reasons.add("called so");
-    }
-    if (values.values() == 0) {
-      reasons.add("no values");
-    } else if (!kind.isEmpty()) {
-      reasons.add(
-          String.format(
-              Locale.ROOT,
-              "%d of %d values (%.0f%%)",
-              values.hits(kind),
-              values.values(),
-              100.0 * values.share(kind)));
-    } else if (closed) {
-      reasons.add("nothing speaks for personal data");
-    } else if (values.isCodes()) {
-      reasons.add(values.different() + " different short values");
-    } else {
-      reasons.add("text that nothing is known of");
-    }
-    return String.join(", ", reasons);
-  }
-
-  private static List<String> refusals(String kind, ValueEvidence values) {
-    List<String> refusals = new ArrayList<>();
-    values.refusals(kind).forEach((why, count) -> refusals.add(count + " refused: " + why));
-    return refusals;
+    return new Sampled(rows[0], size, complete, Duration.ofNanos(System.nanoTime() - start));
   }
 
   /** A column that refers to another one is what that one is. */
-  private void followLinks() {
-    Schema schema = source.schema();
-    for (int round = 0; round < 3; round++) {
+  private static List<TableResult> followLinks(Schema schema, List<TableResult> results) {
+    Map<String, Finding> findings = new LinkedHashMap<>();
+    results.forEach(r -> r.findings().forEach(f -> findings.put(f.name(), f)));
+    for (int round = 0; round < ROUNDS; round++) {
       for (Link link : schema.foreignKeys()) {
         for (int i = 0; i < link.childColumns().size(); i++) {
-          follow(
-              schema.table(link.child()).column(link.childColumns().get(i)).orElseThrow(),
-              schema.table(link.child()),
-              schema.table(link.parent()).column(link.parentColumns().get(i)).orElseThrow(),
-              schema.table(link.parent()));
+          Table child = schema.table(link.child());
+          Table parent = schema.table(link.parent());
+          Column from = child.column(link.childColumns().get(i)).orElseThrow();
+          Column to = parent.column(link.parentColumns().get(i)).orElseThrow();
+          Finding above = findings.get(parent.name(to).toString());
+          Finding below = findings.get(child.name(from).toString());
+          if (above != null && below != null && above != below) {
+            findings.put(below.name(), below.like(above, "refers to " + above.name()));
+          }
         }
       }
     }
-  }
-
-  private void follow(Column from, Table child, Column to, Table parent) {
-    Finding above = findings.get(parent.name(to).toString());
-    Finding below = findings.get(child.name(from).toString());
-    if (above == null || below == null || above.equals(below)) {
-      return;
-    }
-    findings.put(
-        below.name(),
-        new Finding(
-            below.column(),
-            "",
-            below.type(),
-            above.kind(),
-            above.confidence(),
-            above.suggested(),
-            above.sure(),
-            "refers to " + above.name(),
-            below.sampled(),
-            below.hits(),
-            List.of(),
-            below.others()));
+    return results.stream()
+        .map(
+            r ->
+                new TableResult(
+                    r.table(),
+                    r.findings().stream().map(f -> findings.get(f.name())).toList(),
+                    r.rows(),
+                    r.size(),
+                    r.complete(),
+                    r.sampling()))
+        .toList();
   }
 }

@@ -10,6 +10,9 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import yemble.core.kind.Category;
+import yemble.core.kind.Kind;
+import yemble.core.kind.Kinds;
 import yemble.core.mask.JsonText;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
@@ -45,6 +48,8 @@ class GateTest {
           List.of(),
           Map.of());
 
+  private static final Gate.Terms TERMS = new Gate.Terms("register.csv", Kinds.BUILT_IN, false);
+
   private static Column column(String name, String type) {
     return new Column(name, type, true, false);
   }
@@ -66,7 +71,7 @@ class GateTest {
   }
 
   private static Decisions pass(List<RegisterLine> lines) {
-    return Gate.pass(SCHEMA, new Register(lines), "register.csv");
+    return Gate.pass(SCHEMA, new Register(lines), TERMS);
   }
 
   @Test
@@ -100,7 +105,7 @@ class GateTest {
     lines.removeIf(l -> l.column().equals("letter.to_name"));
     Problem problem = catchThrowableOfType(Problem.class, () -> pass(lines));
     assertThat(problem.getMessage()).contains("letter.to_name is not in the register");
-    assertThat(Gate.open(SCHEMA, new Register(lines), "register.csv")).hasSize(1);
+    assertThat(Gate.open(SCHEMA, new Register(lines), TERMS)).hasSize(1);
   }
 
   @Test
@@ -159,5 +164,46 @@ class GateTest {
     assertThat(problem.getMessage())
         .contains("letter.to_name -> person.name would break", "yemble.yaml:9:3");
     assertThat(plan(decision, kind, true)).as("a cut link need not agree").isNotNull();
+  }
+
+  @Test
+  void aKindWithoutAMaskIsOpen() {
+    Kind locker = Kind.own("locker", Category.IDENTITY, "a locker", "yemble.yaml:3:3");
+    List<RegisterLine> lines = settled();
+    lines.removeIf(l -> l.column().equals("person.name"));
+    lines.add(line("person.name", "TEXT", "locker", Decision.MASK, ""));
+    Gate.Terms without =
+        new Gate.Terms("register.csv", Kinds.BUILT_IN.with(List.of(locker)), false);
+    assertThat(Gate.open(SCHEMA, new Register(lines), without))
+        .singleElement()
+        .asString()
+        .contains("person.name is a locker, a kind that has no mask yet");
+    Kind masked = locker.masked("own-shape", "another one", "yemble.yaml:5:3");
+    Gate.Terms with = new Gate.Terms("register.csv", Kinds.BUILT_IN.with(List.of(masked)), false);
+    assertThat(Gate.open(SCHEMA, new Register(lines), with)).isEmpty();
+  }
+
+  @Test
+  void wherePeopleReviewSurveyDecidesNothing() {
+    List<RegisterLine> lines = settled();
+    lines.removeIf(l -> l.column().equals("person.id"));
+    lines.add(
+        new RegisterLine(
+            "person.id",
+            "INTEGER",
+            "",
+            Decision.KEEP,
+            "",
+            "",
+            RegisterLine.SURVEY,
+            "2026-01-01",
+            "",
+            3));
+    assertThat(Gate.open(SCHEMA, new Register(lines), TERMS)).isEmpty();
+    Gate.Terms people = new Gate.Terms("register.csv", Kinds.BUILT_IN, true);
+    assertThat(Gate.open(SCHEMA, new Register(lines), people))
+        .singleElement()
+        .asString()
+        .contains("person.id was decided by survey");
   }
 }

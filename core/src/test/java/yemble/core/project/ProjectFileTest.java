@@ -12,6 +12,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import yemble.core.problem.Problem;
+import yemble.core.yaml.Place;
 
 class ProjectFileTest {
   private static final String HEAD =

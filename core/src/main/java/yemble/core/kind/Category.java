@@ -1,4 +1,4 @@
-package yemble.core.mask;
+package yemble.core.kind;
 
 /** The sorts that kinds belong to. */
 public enum Category {

@@ -1,4 +1,4 @@
-package yemble.core.project;
+package yemble.core.yaml;
 
 import yemble.core.problem.Problem;
 

@@ -1,4 +1,4 @@
-package yemble.core.project;
+package yemble.core.yaml;
 
 import java.io.IOException;
 import java.nio.charset.CharacterCodingException;
@@ -29,7 +29,7 @@ import yemble.core.problem.Problem;
  * A value of a YAML file with its place. Scalars are read as they are written: {@code no} is a
  * word, {@code 010} are three digits; what they mean is up to who asks.
  */
-final class YamlValue {
+public final class YamlValue {
   private final Node node;
   private final String file;
   private final Place place;
@@ -46,7 +46,7 @@ final class YamlValue {
    * @param shown the file's name in messages
    * @throws Problem if the file cannot be read or is not YAML
    */
-  static YamlValue read(Path file, String shown) {
+  public static YamlValue read(Path file, String shown) {
     String text;
     try {
       text = Files.readString(file, StandardCharsets.UTF_8);
@@ -62,6 +62,16 @@ final class YamlValue {
     } catch (IOException e) {
       throw Problem.usage("the file cannot be read").at(shown).because("the system refuses it");
     }
+    return parse(text, shown);
+  }
+
+  /**
+   * The top of a text.
+   *
+   * @param shown the file's name in messages
+   * @throws Problem if it is not YAML
+   */
+  public static YamlValue parse(String text, String shown) {
     LoadSettings settings =
         LoadSettings.builder().setLabel(shown).setAllowDuplicateKeys(true).build();
     try {
@@ -87,12 +97,12 @@ final class YamlValue {
         .orElse(new Place(file, 1, 1));
   }
 
-  Place place() {
+  public Place place() {
     return place;
   }
 
   /** Whether nothing is written: {@code key:} with nothing behind it, or {@code {}}. */
-  boolean isEmpty() {
+  public boolean isEmpty() {
     return (node instanceof ScalarNode scalar && scalar.isPlain() && scalar.getValue().isEmpty())
         || (node instanceof MappingNode mapping && mapping.getValue().isEmpty());
   }
@@ -100,7 +110,7 @@ final class YamlValue {
   /**
    * The fields of a mapping whose words are all known; a field with nothing behind it is left out.
    */
-  Map<String, YamlValue> fields(Collection<String> known) {
+  public Map<String, YamlValue> fields(Collection<String> known) {
     Map<String, YamlValue> fields = new LinkedHashMap<>();
     for (Map.Entry<YamlValue, YamlValue> entry : entries()) {
       String word = entry.getKey().text();
@@ -117,7 +127,7 @@ final class YamlValue {
   }
 
   /** The entries of a mapping whose keys are the user's own names, in the order of the file. */
-  List<Map.Entry<YamlValue, YamlValue>> entries() {
+  public List<Map.Entry<YamlValue, YamlValue>> entries() {
     if (isEmpty()) {
       return List.of();
     }
@@ -141,7 +151,7 @@ final class YamlValue {
   }
 
   /** The items of a list. */
-  List<YamlValue> items() {
+  public List<YamlValue> items() {
     if (isEmpty()) {
       return List.of();
     }
@@ -152,7 +162,7 @@ final class YamlValue {
   }
 
   /** The text of a scalar, as it is written. */
-  String text() {
+  public String text() {
     if (!(node instanceof ScalarNode scalar)) {
       throw place.problem("expected a single value here");
     }
@@ -160,12 +170,12 @@ final class YamlValue {
   }
 
   /** Whether it has words with values of their own. */
-  boolean isMapping() {
+  public boolean isMapping() {
     return node instanceof MappingNode;
   }
 
   /** A text that must not be empty. */
-  String word() {
+  public String word() {
     String text = text().strip();
     if (text.isEmpty()) {
       throw place.problem("a value is missing here");
@@ -174,7 +184,7 @@ final class YamlValue {
   }
 
   /** A whole number from {@code least} on. */
-  long number(long least) {
+  public long number(long least) {
     String text = word();
     if (!text.matches("[0-9][0-9_]*") || text.length() > 18) {
       throw place.problem("expected a whole number here, digits only");
@@ -187,7 +197,7 @@ final class YamlValue {
   }
 
   /** {@code true} or {@code false}. */
-  boolean flag() {
+  public boolean flag() {
     return switch (word()) {
       case "true" -> true;
       case "false" -> false;
@@ -196,8 +206,23 @@ final class YamlValue {
     };
   }
 
+  /** A share from 0 to 1, written as 0.8 or 80%. */
+  public double share() {
+    String word = word();
+    boolean percent = word.endsWith("%");
+    String digits = percent ? word.substring(0, word.length() - 1).strip() : word;
+    if (!digits.matches("[0-9]{1,3}(\\.[0-9]{1,6})?")) {
+      throw place.problem("expected a share here").remedy("write it as 80% or 0.8");
+    }
+    double share = Double.parseDouble(digits) / (percent ? 100 : 1);
+    if (share > 1) {
+      throw place.problem("a share lies between 0 and 100%");
+    }
+    return share;
+  }
+
   /** One of the constants of an enum, written in lower case with hyphens. */
-  <E extends Enum<E>> E oneOf(Class<E> type) {
+  public <E extends Enum<E>> E oneOf(Class<E> type) {
     String word = word();
     List<String> known = new ArrayList<>();
     for (E constant : type.getEnumConstants()) {

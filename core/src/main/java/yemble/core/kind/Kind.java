@@ -1,0 +1,104 @@
+package yemble.core.kind;
+
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Set;
+
+/**
+ * A sort of personal data, defined in one place: a line of {@code kinds.yaml}, or of the project's
+ * own kinds.
+ *
+ * @param name what the register calls it; also the scope of its mask
+ * @param holds what a column of the kind holds, in a few words
+ * @param becomes what the mask makes of a value, in a few words
+ * @param alike what two spellings of one value have in common (the normal form), in a few words
+ * @param mask the name of its mask; empty for an own kind that has none yet
+ * @param samples made-up values
+ * @param signs what people call its columns
+ * @param look how its values speak for it
+ * @param also the sorts of types that can hold it beside text
+ * @param person whether it is personal only if the table is about people: the city of a passenger,
+ *     not that of a warehouse
+ * @param origin where it is defined, as messages write it; empty for what ships with the tool
+ */
+public record Kind(
+    String name,
+    Category category,
+    String holds,
+    String becomes,
+    String alike,
+    String mask,
+    List<String> samples,
+    List<Sign> signs,
+    Look look,
+    Set<TypeSort> also,
+    boolean person,
+    String origin) {
+  public Kind {
+    also = Set.copyOf(also);
+    samples = List.copyOf(samples);
+    signs = List.copyOf(signs);
+  }
+
+  /**
+   * A phrase in the name of a column that speaks for a kind.
+   *
+   * @param words in lower case without accents
+   * @param strength how strongly, from 0 to 1
+   */
+  public record Sign(List<String> words, double strength) {
+    public Sign {
+      words = List.copyOf(words);
+    }
+  }
+
+  /**
+   * How values speak for a kind.
+   *
+   * @param name of the check that values are put to; empty for none
+   * @param telling the confidence, from 0 to 1, if the check knows every value of a column
+   * @param likely the same if it holds every value for possible only
+   * @param without what is left of the name's evidence if the check accepts no value, from 0 to 1
+   * @param named whether values count only if the name speaks for the kind, too
+   */
+  public record Look(String name, double telling, double likely, double without, boolean named) {}
+
+  /** A kind of the user's own, which has no mask yet. */
+  public static Kind own(String name, Category category, String holds, String origin) {
+    return new Kind(
+        name,
+        category,
+        holds,
+        "no mask yet",
+        "the text",
+        "",
+        List.of(),
+        List.of(),
+        new Look("", 0, 0, 1, false),
+        EnumSet.allOf(TypeSort.class),
+        false,
+        origin);
+  }
+
+  /** The same kind with another mask, as somebody has said at a place. */
+  public Kind masked(String newMask, String newBecomes, String where) {
+    return new Kind(
+        name,
+        category,
+        holds,
+        newBecomes,
+        alike,
+        newMask,
+        samples,
+        signs,
+        look,
+        also,
+        person,
+        where);
+  }
+
+  /** Whether a column of a sort of types can hold it. */
+  public boolean suits(TypeSort sort) {
+    return sort == TypeSort.TEXT || also.contains(sort);
+  }
+}

@@ -1,0 +1,58 @@
+package yemble.core.mask;
+
+import java.util.List;
+import java.util.Set;
+import yemble.core.crypto.Draw;
+import yemble.core.crypto.Prf;
+
+/**
+ * The mask that puts another entry of a list in the place of a text, in the case of the original.
+ * Codes of up to three letters become others of their shape; words for yes and no stay, since one
+ * of two says nothing of anybody and nothing else would fit.
+ *
+ * <p>Normal form: trimmed, in lower case.
+ */
+final class FromList implements Mask {
+  private static final Set<String> TRUTHS =
+      Set.of("0", "1", "t", "f", "y", "n", "yes", "no", "true", "false");
+  private static final int LONGEST_CODE = 3;
+
+  private final Prf prf;
+  private final List<String> list;
+  private final Shape codes;
+  private final Memo memo = new Memo(10);
+
+  /**
+   * @param list the name of a list that ships with the tool
+   * @param codes masks what is too short for a word
+   */
+  FromList(Prf prf, String list, Shape codes) {
+    this.prf = prf;
+    this.list = Vocabularies.lines(list);
+    this.codes = codes;
+  }
+
+  @Override
+  public boolean keepsDifferent() {
+    return false;
+  }
+
+  @Override
+  public String apply(String text) {
+    String normal = Letters.lower(text.strip());
+    if (TRUTHS.contains(normal) || Names.saysNothing(text)) {
+      return text;
+    }
+    if (normal.length() <= LONGEST_CODE || normal.chars().noneMatch(Character::isLetter)) {
+      return codes.apply(text);
+    }
+    String chosen = memo.get(normal, this::chosen);
+    return Letters.inCaseOf(text, chosen);
+  }
+
+  private String chosen(String normal) {
+    Draw draw = prf.draw(normal);
+    String chosen = list.get(draw.below(list.size()));
+    return Letters.lower(chosen).equals(normal) ? list.get(draw.below(list.size())) : chosen;
+  }
+}

@@ -1,0 +1,33 @@
+package yemble.core.mask;
+
+import java.util.Set;
+
+/** What the masks' own lists say of words, for those who look for personal data. */
+public final class Vocabulary {
+  private Vocabulary() {}
+
+  /** All given names of the lists, in lower case. */
+  public static Set<String> givenNames() {
+    return GivenNames.known();
+  }
+
+  /** Whether a text holds a word that says what sort of street it is. */
+  public static boolean namesStreet(String text) {
+    return Places.namesStreet(text);
+  }
+
+  /** Whether a text is a bank account number with right check digits, spaces left out. */
+  public static boolean isIban(String text) {
+    return Iban.looksLikeOne(text) && Iban.isValid(Iban.normal(text));
+  }
+
+  /** Whether a text has the form of such a number, right or wrong. */
+  public static boolean looksLikeIban(String text) {
+    return Iban.looksLikeOne(text);
+  }
+
+  /** Whether digits are a card's, check digit included. */
+  public static boolean isCard(String digits) {
+    return CardNumber.isValid(digits);
+  }
+}

@@ -1,0 +1,223 @@
+package yemble.core.recognition;
+
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Pattern;
+import yemble.core.mask.Vocabulary;
+
+/** Checks of names and words by vocabularies. */
+final class NameLooks {
+  private static final Set<String> GIVEN = given();
+  private static final Set<String> FAMILY = Words.load("family-names");
+  private static final Set<String> CITIES = Words.load("cities");
+  private static final Set<String> REGIONS = Words.load("regions");
+  private static final Set<String> COUNTRIES = countries();
+  private static final Set<String> COUNTRY_CODES = countryCodes();
+  private static final Set<String> NATIONALITIES = Words.load("nationalities");
+  private static final Set<String> JOBS = Words.load("jobs");
+  private static final Set<String> COMPANY_FORMS = Words.load("company-forms");
+  private static final Set<String> TITLES =
+      Set.of("mr", "mrs", "ms", "miss", "dr", "prof", "herr", "frau", "mme", "mlle", "sr", "sra");
+  private static final Set<String> THINGS = Words.load("things");
+  private static final Pattern NAME_WORD =
+      Pattern.compile("\\p{L}[\\p{L}'’.-]*(?: \\p{L}[\\p{L}'’.-]*){0,3}");
+  private static final int LONGEST_NAME = 60;
+
+  private NameLooks() {}
+
+  private static Set<String> given() {
+    Set<String> given = Words.load("given-names");
+    Vocabulary.givenNames().forEach(name -> given.add(Words.plain(name)));
+    return given;
+  }
+
+  private static Set<String> countries() {
+    Set<String> countries = Words.load("countries");
+    for (String language : new String[] {"en", "de", "fr", "es", "it", "pt", "nl", "pl", "tr"}) {
+      for (String code : Locale.getISOCountries()) {
+        countries.add(Words.plain(new Locale("", code).getDisplayCountry(new Locale(language))));
+      }
+    }
+    return countries;
+  }
+
+  private static Set<String> countryCodes() {
+    Set<String> codes = new java.util.HashSet<>(Set.of(Locale.getISOCountries()));
+    for (String code : Locale.getISOCountries()) {
+      codes.add(new Locale("", code).getISO3Country());
+    }
+    return codes;
+  }
+
+  static boolean isGivenName(String word) {
+    return GIVEN.contains(Words.plain(word));
+  }
+
+  private static boolean nameShaped(Value value) {
+    return value.digits() == 0
+        && value.length() <= LONGEST_NAME
+        && value.letters() > 0
+        && NAME_WORD.matcher(value.text()).matches();
+  }
+
+  static Verdict given(Value value) {
+    if (!nameShaped(value)) {
+      return Verdict.NO;
+    }
+    String first = value.text().split("[ -]", 2)[0];
+    return isGivenName(first)
+        ? Verdict.KNOWN
+        : Verdict.possibleIf(value.spaces() <= 1 && capital(value));
+  }
+
+  static Verdict family(Value value) {
+    if (!nameShaped(value) || value.letters() < 2) {
+      return Verdict.NO;
+    }
+    String plain = Words.plain(value.text());
+    String last = plain.substring(Math.max(plain.lastIndexOf(' '), plain.lastIndexOf('-')) + 1);
+    return FAMILY.contains(plain) || FAMILY.contains(last)
+        ? Verdict.KNOWN
+        : Verdict.possibleIf(value.capitals() > 0 && value.spaces() <= 3);
+  }
+
+  private static boolean capital(Value value) {
+    return Character.isUpperCase(value.first());
+  }
+
+  static Verdict full(Value value) {
+    if (value.spaces() == 0
+        || value.spaces() > 5
+        || value.digits() > 0
+        || value.length() > LONGEST_NAME
+        || !value.onlyWith(" .,'’-")) {
+      return Verdict.NO;
+    }
+    boolean given = false;
+    boolean family = false;
+    boolean thing = false;
+    int capitals = 0;
+    int words = 0;
+    for (String word : value.text().split("[ ,]+")) {
+      if (word.isEmpty()) {
+        continue;
+      }
+      String plain = Words.plain(word.replace(".", ""));
+      words++;
+      capitals += Character.isUpperCase(word.charAt(0)) ? 1 : 0;
+      given |= TITLES.contains(plain) || GIVEN.contains(plain) || givenBefore(plain);
+      family |= FAMILY.contains(plain);
+      thing |= THINGS.contains(plain) || COMPANY_FORMS.contains(plain);
+    }
+    if (words < 2 || capitals < 2 && value.capitals() > 0 || value.capitals() == 0) {
+      return Verdict.NO;
+    }
+    if (thing) {
+      return Verdict.NO;
+    }
+    return given ? Verdict.KNOWN : Verdict.possibleIf(words <= 4 || family);
+  }
+
+  /** The first part of a name with a hyphen. */
+  private static boolean givenBefore(String plain) {
+    int hyphen = plain.indexOf('-');
+    return hyphen > 1 && GIVEN.contains(plain.substring(0, hyphen));
+  }
+
+  static Verdict city(Value value) {
+    if (value.digits() > 0 || value.spaces() > 4 || !value.onlyWith(" .'’-/()")) {
+      return Verdict.NO;
+    }
+    return CITIES.contains(Words.plain(value.text()))
+        ? Verdict.KNOWN
+        : Verdict.possibleIf(capital(value) && value.letters() > 2);
+  }
+
+  static Verdict region(Value value) {
+    if (value.digits() > 0 || value.spaces() > 4) {
+      return Verdict.NO;
+    }
+    return REGIONS.contains(Words.plain(value.text()))
+        ? Verdict.KNOWN
+        : Verdict.possibleIf(capital(value) && value.onlyWith(" .'’-") && value.letters() > 1);
+  }
+
+  static Verdict country(Value value) {
+    if (value.digits() > 0) {
+      return Verdict.NO;
+    }
+    if (value.length() <= 3) {
+      return Verdict.possibleIf(COUNTRY_CODES.contains(value.text().toUpperCase(Locale.ROOT)));
+    }
+    return Verdict.knownIf(COUNTRIES.contains(Words.plain(value.text())));
+  }
+
+  static Verdict nationality(Value value) {
+    if (value.digits() > 0) {
+      return Verdict.NO;
+    }
+    if (value.length() <= 3) {
+      return Verdict.possibleIf(COUNTRY_CODES.contains(value.text().toUpperCase(Locale.ROOT)));
+    }
+    String plain = Words.plain(value.text());
+    return NATIONALITIES.contains(plain)
+        ? Verdict.KNOWN
+        : Verdict.possibleIf(COUNTRIES.contains(plain));
+  }
+
+  static Verdict job(Value value) {
+    if (value.digits() > 0 || value.spaces() > 6 || value.letters() < 2) {
+      return Verdict.NO;
+    }
+    String[] words = Words.plain(value.text()).split("[ /()-]+");
+    for (String word : words) {
+      if (JOBS.contains(word) || jobEnding(word)) {
+        return Verdict.KNOWN;
+      }
+    }
+    return Verdict.possibleIf(value.onlyWith(" .,&/()'-"));
+  }
+
+  /** German and Dutch write compounds, whose last part says the job. */
+  private static boolean jobEnding(String word) {
+    for (int from = 3; from < word.length() - 4; from++) {
+      if (JOBS.contains(word.substring(from))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  static Verdict company(Value value) {
+    if (value.letters() < 3 || value.length() > 100) {
+      return Verdict.NO;
+    }
+    String[] words = Words.plain(value.text()).replace(".", "").split("[ ,]+");
+    for (int i = 1; i < words.length; i++) {
+      if (COMPANY_FORMS.contains(words[i])) {
+        return Verdict.KNOWN;
+      }
+    }
+    return Verdict.possibleIf(value.digits() <= 2 && value.capitals() > 0 && value.spaces() <= 6);
+  }
+
+  static Look oneOf(String list, boolean anyWord) {
+    Set<String> words = Words.load(list);
+    return Look.of(
+        value -> {
+          String plain = Words.plain(value.text());
+          if (words.contains(plain)) {
+            return Verdict.KNOWN;
+          }
+          if (anyWord && plain.length() < 80) {
+            for (String word : plain.split("[^\\p{L}]+")) {
+              if (word.length() > 3 && words.contains(word)) {
+                return Verdict.KNOWN;
+              }
+            }
+          }
+          return Verdict.possibleIf(
+              value.digits() == 0 && value.letters() > 0 && value.length() <= 40);
+        });
+  }
+}

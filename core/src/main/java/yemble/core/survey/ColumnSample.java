@@ -1,0 +1,243 @@
+package yemble.core.survey;
+
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.regex.Pattern;
+import yemble.core.kind.Kind;
+import yemble.core.kind.TypeSort;
+import yemble.core.recognition.Hits;
+import yemble.core.recognition.Look;
+import yemble.core.recognition.Looks;
+import yemble.core.recognition.Value;
+import yemble.core.store.Values;
+
+/**
+ * What the sampled values of one column, or of one path inside it, say: what the check of each kind
+ * makes of them, and figures that need no dictionary. Counts alone are kept; the values themselves
+ * only until they have been counted, or, where somebody asked to see some, a few of them.
+ */
+final class ColumnSample {
+  private static final Pattern CODE = Pattern.compile("[A-Za-z0-9 ._/-]{1,20}");
+  private static final int BATCH = 5_000;
+  private static final int MANY_DIFFERENT = 100_000;
+  private static final int LONGEST = 20_000;
+  private static final int CLIPPED = 4_000;
+  private static final int KEPT = 400;
+  private static final int FEWEST_DATES = 5;
+
+  /** The check of a kind, and what it said. */
+  record Checked(Kind kind, Look look, Hits hits) {}
+
+  private final List<Checked> checks = new ArrayList<>();
+  private final Mentioned mentioned;
+  private final boolean keep;
+  private final Map<String, Integer> waiting = new HashMap<>();
+  private final List<String> kept = new ArrayList<>();
+  private final Set<Integer> different = new HashSet<>();
+  private final Map<String, Long> mentions = new TreeMap<>();
+  private final TreeMap<Integer, Long> years = new TreeMap<>();
+
+  private long values;
+  private long codes;
+  private long words;
+  private long dates;
+  private long mentioning;
+  private long fractions;
+  private double least = Double.POSITIVE_INFINITY;
+  private double most = Double.NEGATIVE_INFINITY;
+  private long numbers;
+
+  /**
+   * @param sort what the column's type holds: checks of kinds that do not suit it are left out
+   * @param keep whether a few values are kept to be shown
+   */
+  ColumnSample(Checks checks, TypeSort sort, boolean keep) {
+    for (Kind kind : checks.kinds().all()) {
+      Look look = checks.look(kind);
+      if (look != null && kind.suits(sort)) {
+        this.checks.add(new Checked(kind, look, new Hits()));
+      }
+    }
+    this.mentioned = checks.mentioned();
+    this.keep = keep;
+  }
+
+  /** Adds a value as a reader shows it. */
+  void add(Object value) {
+    if (value == null || value instanceof byte[]) {
+      return;
+    }
+    String text = Values.text(value).strip();
+    if (text.isEmpty()) {
+      return;
+    }
+    values++;
+    waiting.merge(text, 1, Integer::sum);
+    if (waiting.size() >= BATCH) {
+      flush();
+    }
+  }
+
+  /** Looks at the values that wait; to be called once more at the end. */
+  void flush() {
+    waiting.forEach(this::look);
+    waiting.clear();
+  }
+
+  private void look(String whole, int times) {
+    String text = whole.length() > LONGEST ? whole.substring(0, CLIPPED) : whole;
+    if (different.size() < MANY_DIFFERENT) {
+      different.add(text.hashCode());
+    }
+    if (keep && kept.size() < KEPT) {
+      kept.add(text);
+    }
+    Value value = Value.of(text);
+    codes += CODE.matcher(text).matches() ? times : 0;
+    words += (value.spaces() + 1L) * times;
+    if (value.letters() == 0 && value.digits() > 0 && text.length() <= 20) {
+      number(text, times);
+    }
+    if (value.digits() >= 6 && value.digits() <= 20) {
+      day(text, times);
+    }
+    if (value.spaces() >= 2) {
+      Set<String> kinds = mentioned.kinds(text);
+      mentioning += kinds.isEmpty() ? 0 : times;
+      kinds.forEach(kind -> mentions.merge(kind, (long) times, Long::sum));
+    }
+    for (Checked check : checks) {
+      check.hits().weight(times);
+      check.look().at(value, check.hits());
+    }
+  }
+
+  private void day(String text, int times) {
+    Looks.date(text)
+        .ifPresent(
+            date -> {
+              dates += times;
+              years.merge(date.getYear(), (long) times, Long::sum);
+            });
+  }
+
+  private void number(String text, int times) {
+    try {
+      double number = Double.parseDouble(text);
+      numbers += times;
+      least = Math.min(least, number);
+      most = Math.max(most, number);
+      fractions += text.indexOf('.') > 0 && text.length() - text.indexOf('.') > 3 ? times : 0;
+    } catch (NumberFormatException e) {
+      // Signs between the digits: no number.
+    }
+  }
+
+  /** How many values there were, empty ones left out. */
+  long values() {
+    return values;
+  }
+
+  List<Checked> checks() {
+    return checks;
+  }
+
+  /** What the check of a kind said; null if the kind was not looked for. */
+  Hits hits(String kind) {
+    for (Checked check : checks) {
+      if (check.kind().name().equals(kind)) {
+        return check.hits();
+      }
+    }
+    return null;
+  }
+
+  int different() {
+    return different.size();
+  }
+
+  /** The share of the values that are different from all others; 0 without values. */
+  double distinctness() {
+    return values == 0 ? 0 : Math.min(1, (double) different.size() / values);
+  }
+
+  /** Whether all values are short and few different ones come again and again. */
+  boolean isCodes() {
+    return values > 0
+        && codes == values
+        && different() <= 15
+        && different() <= Math.max(1, values / 4);
+  }
+
+  double wordsEach() {
+    return values == 0 ? 0 : (double) words / values;
+  }
+
+  /** How many values mention somebody or something personal. */
+  long mentioning() {
+    return mentioning;
+  }
+
+  /** What they mention, with how many values do. */
+  Map<String, Long> mentions() {
+    return mentions;
+  }
+
+  /** The share of numbers with three or more places behind the point. */
+  double fine() {
+    return numbers == 0 ? 0 : (double) fractions / numbers;
+  }
+
+  double least() {
+    return least;
+  }
+
+  double most() {
+    return most;
+  }
+
+  /** Whether most values are days, and enough of them to say something of their spread. */
+  boolean hasDates() {
+    return dates >= FEWEST_DATES && dates * 2 > values;
+  }
+
+  /** The year before which a share of the days lies. */
+  int year(double share) {
+    long before = 0;
+    for (Map.Entry<Integer, Long> year : years.entrySet()) {
+      before += year.getValue();
+      if (before >= share * dates) {
+        return year.getKey();
+      }
+    }
+    return LocalDate.now().getYear();
+  }
+
+  /** Values that the check of a kind accepts and refuses, as far as some were kept. */
+  Finding.Examples examples(String kind, int most) {
+    List<String> accepted = new ArrayList<>();
+    List<String> refused = new ArrayList<>();
+    for (Checked check : checks) {
+      if (check.kind().name().equals(kind)) {
+        for (String text : kept) {
+          Hits hits = new Hits();
+          check.look().at(Value.of(text), hits);
+          List<String> list = hits.accepted() > 0 ? accepted : refused;
+          if (list.size() < most) {
+            list.add(text);
+          }
+        }
+      }
+    }
+    if (accepted.isEmpty() && refused.isEmpty()) {
+      kept.stream().limit(most).forEach(accepted::add);
+    }
+    return new Finding.Examples(accepted, refused);
+  }
+}

@@ -1,0 +1,70 @@
+package yemble.core.survey;
+
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import yemble.core.recognition.Looks;
+
+/**
+ * What a text mentions of people: e-mail addresses, telephone, account and card numbers, names that
+ * begin with a known given name or follow a form of address. Only what can hardly be anything else.
+ */
+final class Mentioned {
+  private static final Pattern TOKEN = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|]+");
+  private static final Pattern NAME =
+      Pattern.compile("\\b(\\p{Lu}\\p{L}+)(?=[ ]+\\p{Lu}[\\p{L}'’-]+)");
+  private static final Pattern ADDRESSED =
+      Pattern.compile(
+          "\\b(?:Mr|Mrs|Ms|Dr|Prof|Herr|Frau|Mme|Monsieur|Madame|Señora?|Signora?|Dhr|Mevr|Pan|Pani)\\.? \\p{Lu}\\p{Ll}+");
+  private static final Pattern INTERNATIONAL = Pattern.compile("\\+[0-9][0-9 ()./-]{6,20}[0-9]");
+  private static final Pattern NATIONAL =
+      Pattern.compile(
+          "(?<![\\p{L}0-9./-])\\(?0[0-9]{2,5}\\)?[ /-][0-9][0-9 -]{4,12}[0-9](?![0-9])");
+  private static final Pattern GROUPED_CARD =
+      Pattern.compile("(?<![0-9])[0-9]{4}(?:[ -][0-9]{4}){3}(?![0-9])");
+  private static final List<String> TELLING = List.of("email", "iban", "card-number");
+
+  private final Looks looks;
+
+  Mentioned(Looks looks) {
+    this.looks = looks;
+  }
+
+  /** The kinds of what a text mentions, in the order of their names. */
+  Set<String> kinds(String text) {
+    Set<String> kinds = new TreeSet<>();
+    boolean digits = text.chars().filter(c -> c >= '0' && c <= '9').count() >= 6;
+    if (digits || text.indexOf('@') >= 0) {
+      Matcher token = TOKEN.matcher(text);
+      while (token.find()) {
+        for (String kind : TELLING) {
+          if (token.end() - token.start() >= 6
+              && looks.verdict(kind, token.group()).grade()
+                  == yemble.core.recognition.Verdict.Grade.KNOWN) {
+            kinds.add(kind);
+          }
+        }
+      }
+    }
+    if (digits && (INTERNATIONAL.matcher(text).find() || NATIONAL.matcher(text).find())) {
+      kinds.add("phone");
+    }
+    if (digits && GROUPED_CARD.matcher(text).find()) {
+      kinds.add("card-number");
+    }
+    if (ADDRESSED.matcher(text).find()) {
+      kinds.add("full-name");
+      return kinds;
+    }
+    Matcher name = NAME.matcher(text);
+    while (name.find()) {
+      if (Looks.isKnownGivenName(name.group(1))) {
+        kinds.add("full-name");
+        break;
+      }
+    }
+    return kinds;
+  }
+}

@@ -1,0 +1,103 @@
+package yemble.core.survey;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import yemble.core.schema.Column;
+import yemble.core.schema.Link;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+
+/**
+ * How far a table is about people: by its name, by columns that only people have, by what it refers
+ * to. A {@code name} beside a {@code birth_date} is a person's, one in {@code warehouse} is not.
+ */
+final class Surroundings {
+  private static final double SURE_SIGN = 0.75;
+  private static final int MOST_COLUMNS = 3;
+  private static final Set<String> OF_PEOPLE =
+      Set.of(
+          "given-name",
+          "family-name",
+          "birth-date",
+          "birth-place",
+          "gender",
+          "marital-status",
+          "national-id",
+          "nationality",
+          "passport-number",
+          "religion",
+          "driver-licence",
+          "employee-number",
+          "username",
+          "insurance-number",
+          "salary");
+
+  private final double share;
+  private final String why;
+
+  private Surroundings(double share, String why) {
+    this.share = share;
+    this.why = why;
+  }
+
+  static Surroundings of(Table table, Schema schema, NameEvidence names) {
+    double score = 0;
+    String why = "nothing says whether the table is about people";
+    boolean things = false;
+    boolean people = false;
+    for (String word : NameWords.of(table.name().name())) {
+      people |= NameWords.isPeople(word);
+      things |= NameWords.isThings(word);
+    }
+    if (people) {
+      score += things ? 1 : 2;
+      why = "the table is about people by its name";
+    } else if (things) {
+      score -= 2;
+      why = "the table is about things by its name";
+    }
+    int telling = 0;
+    for (Column column : table.columns()) {
+      Map<String, NameEvidence.Said> said = names.of(column.name());
+      telling +=
+          OF_PEOPLE.stream()
+                  .anyMatch(k -> said.containsKey(k) && said.get(k).strength() > SURE_SIGN)
+              ? 1
+              : 0;
+    }
+    if (telling > 0) {
+      score += 1.5 * Math.min(telling, MOST_COLUMNS);
+      why = telling + (telling == 1 ? " column" : " columns") + " beside it only people have";
+    }
+    for (Link link : schema.foreignKeys()) {
+      if (link.child().equals(table.name()) && !link.parent().equals(table.name())) {
+        List<String> words = NameWords.of(link.parent().name());
+        if (words.stream().anyMatch(NameWords::isPeople)
+            && words.stream().noneMatch(NameWords::isThings)) {
+          score += 1;
+          if (telling == 0 && !people) {
+            why = "the table refers to " + link.parent();
+          }
+          break;
+        }
+      }
+    }
+    double share = score >= 2 ? 1 : score >= 1 ? 0.85 : score > -1 ? 0.6 : 0.3;
+    return new Surroundings(share, why);
+  }
+
+  /** From 0 to 1: what is left of the confidence in a kind that only people have. */
+  double share() {
+    return share;
+  }
+
+  /** Why, in words. */
+  String why() {
+    return why;
+  }
+
+  boolean people() {
+    return share > 0.8;
+  }
+}

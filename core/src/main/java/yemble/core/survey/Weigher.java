@@ -1,0 +1,373 @@
+package yemble.core.survey;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import yemble.core.kind.Kind;
+import yemble.core.kind.TypeSort;
+import yemble.core.name.ColumnName;
+import yemble.core.name.TableName;
+import yemble.core.project.Conventions;
+import yemble.core.project.RegisterLine.Decision;
+import yemble.core.recognition.Hits;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
+
+/**
+ * Weighs what speaks for each kind.
+ *
+ * <p>A kind's confidence is 1 - (1 - n)(1 - v): n is how strongly the name speaks for it, taken
+ * back as far as the values do not bear it out; v is how telling its check is times the share of
+ * the sample that it knows, and less for what it holds for possible. Figures of the whole column
+ * (spread of days, range of numbers, how many are different) and the table around it take back what
+ * would be said of a person too easily. The weights of each kind stand in {@code kinds.yaml}.
+ */
+final class Weigher {
+  static final double SURE = 0.8;
+  static final double NAMED = 0.45;
+  private static final double SUGGESTED = 0.5;
+  private static final double KEPT = 0.95;
+  private static final double CODES = 0.7;
+  private static final double LEAST = 0.1;
+  private static final int FEW = 5;
+  private static final int MOST_OTHERS = 4;
+  private static final double BY_NAME = 0.15;
+  private static final double KNOWN_ENOUGH = 0.85;
+  private static final double ADULT_MEDIAN = 12;
+  private static final double SPREAD = 10;
+
+  private final Checks checks;
+  private final Conventions conventions;
+  private final String database;
+
+  Weigher(Checks checks, Conventions conventions, String database) {
+    this.checks = checks;
+    this.conventions = conventions;
+    this.database = database;
+  }
+
+  /** One column, or one path inside it, with everything that is known of it. */
+  record Subject(
+      Table table,
+      Column column,
+      String path,
+      String called,
+      String comment,
+      ColumnSample sample,
+      Surroundings around) {}
+
+  /** What was said for one kind. */
+  private record Case(Kind kind, double confidence, NameEvidence.Said name) {}
+
+  Finding weigh(Subject subject, int examples) {
+    Map<String, NameEvidence.Said> said = new LinkedHashMap<>(checks.names().of(subject.called()));
+    if (!subject.comment().isEmpty()) {
+      checks
+          .names()
+          .of(subject.comment())
+          .forEach(
+              (kind, by) ->
+                  said.merge(
+                      kind,
+                      new NameEvidence.Said(0.6 * by.strength(), "the comment: " + by.by()),
+                      (a, b) -> a.strength() >= b.strength() ? a : b));
+    }
+    TypeSort sort = subject.path().isEmpty() ? TypeSort.of(subject.column().type()) : TypeSort.TEXT;
+    narrow(said, subject);
+    List<Case> cases = new ArrayList<>();
+    Set<String> looked = new java.util.HashSet<>();
+    for (Kind kind : checks.kinds().all()) {
+      if (!kind.suits(sort) || isOff(kind, subject.table().name())) {
+        continue;
+      }
+      looked.add(kind.name());
+      double confidence = confidence(kind, said.get(kind.name()), subject, sort);
+      if (confidence >= LEAST) {
+        cases.add(new Case(kind, confidence, said.get(kind.name())));
+      }
+    }
+    cases.sort(Comparator.comparingDouble(Case::confidence).reversed());
+    return finding(subject, sort, cases, examples);
+  }
+
+  private boolean isOff(Kind kind, TableName table) {
+    return conventions.off().stream().anyMatch(off -> off.covers(kind, database, table));
+  }
+
+  /** Takes back what a name says of one kind where it says more of another. */
+  private static void narrow(Map<String, NameEvidence.Said> said, Subject subject) {
+    double names = Math.max(strength(said, "given-name"), strength(said, "family-name"));
+    if (names > 0.4) {
+      weaken(said, "full-name", strength(said, "full-name") > 0.8 ? 0.9 : 0.3);
+      weaken(said, "username", 0.5);
+    }
+    if (strength(said, "company") > 0.4
+        || strength(said, "city") > 0.4
+        || strength(said, "street-address") > 0.6) {
+      weaken(said, "full-name", 0.4);
+    }
+    for (String more :
+        List.of(
+            "email",
+            "birth-place",
+            "card-expiry",
+            "iban",
+            "phone",
+            "ip-address",
+            "mac-address",
+            "username")) {
+      if (strength(said, more) > 0.7) {
+        for (String less :
+            List.of(
+                "full-name",
+                "street-address",
+                "city",
+                "country",
+                "card-number",
+                "bank-account",
+                "birth-date",
+                "given-name")) {
+          weaken(said, less, 0.5);
+        }
+      }
+    }
+    boolean things =
+        NameWords.of(subject.called()).stream()
+            .anyMatch(w -> NameWords.isThings(w) && !NameWords.isPeople(w));
+    if (things) {
+      weaken(said, "full-name", strength(said, "full-name") > 0.8 ? 0.9 : 0.3);
+    }
+  }
+
+  private static double strength(Map<String, NameEvidence.Said> said, String kind) {
+    NameEvidence.Said by = said.get(kind);
+    return by == null ? 0 : by.strength();
+  }
+
+  private static void weaken(Map<String, NameEvidence.Said> said, String kind, double share) {
+    said.computeIfPresent(kind, (k, by) -> new NameEvidence.Said(share * by.strength(), by.by()));
+  }
+
+  private double confidence(Kind kind, NameEvidence.Said said, Subject subject, TypeSort sort) {
+    ColumnSample sample = subject.sample();
+    double n = said == null ? 0 : said.strength();
+    double v = 0;
+    if (sample.values() > 0) {
+      Hits hits = sample.hits(kind.name());
+      Conventions.Rule rule = checks.rule(kind.name());
+      if (rule != null && rule.seesValues() && hits != null) {
+        double share = (double) hits.known() / sample.values();
+        double enough = share >= rule.atLeast() ? 1 : 0;
+        return enough * Math.max(0.9, n);
+      }
+      if (hits != null) {
+        double known = (double) hits.known() / sample.values();
+        double possible = (double) hits.possible() / sample.values();
+        double borne = Math.min(1, 1.15 * (known + possible));
+        n *= kind.look().without() + (1 - kind.look().without()) * borne;
+        v =
+            kind.look().telling() * Math.min(1, known / KNOWN_ENOUGH)
+                + kind.look().likely() * possible;
+        if (kind.look().named() && n < BY_NAME) {
+          v = 0;
+        }
+        v *= sample.values() < FEW ? (double) sample.values() / FEW : 1;
+      }
+    }
+    double figures = figures(kind.name(), sample);
+    if (sort == TypeSort.FLAG) {
+      v = 0;
+    }
+    double confidence =
+        1 - (1 - Math.min(1, n * Math.min(1, figures))) * (1 - Math.min(1, v * figures));
+    return confidence * around(kind, subject, n);
+  }
+
+  /** What the table around leaves of the confidence. */
+  private static double around(Kind kind, Subject subject, double byName) {
+    double share = subject.around().share();
+    return switch (kind.name()) {
+      case "full-name" -> byName > 0.75 ? 1 : Math.min(1, share + (byName > 0.55 ? 0.3 : 0.1));
+      case "note" -> {
+        ColumnSample sample = subject.sample();
+        double mentions = sample.values() == 0 ? 0 : (double) sample.mentioning() / sample.values();
+        double repeated = sample.values() > 20 && sample.distinctness() < 0.2 ? 0.5 : 1;
+        yield Math.min(1, (share < 0.6 ? 0.45 : share < 0.8 ? 0.75 : 1) + 5 * mentions)
+            * (mentions > 0.02 ? 1 : repeated);
+      }
+      case "username", "job-title" -> byName > 0.6 ? Math.min(1, share + 0.25) : share;
+      default -> kind.person() ? share : 1;
+    };
+  }
+
+  /** What the figures of the whole column leave, or add: 1 for nothing. */
+  private static double figures(String kind, ColumnSample sample) {
+    if (sample.values() < FEW) {
+      return 1;
+    }
+    return switch (kind) {
+      case "birth-date" -> days(sample);
+      case "age" ->
+          sample.most() > 115 || sample.least() < 0 ? 0.1 : sample.different() >= 8 ? 1 : 0.5;
+      case "gender" -> sample.different() <= 8 ? 1 : 0.1;
+      case "blood-group", "marital-status" -> sample.different() <= 20 ? 1 : 0.3;
+      case "latitude", "longitude" -> sample.fine() > 0.6 ? 1 : 0.3;
+      case "username",
+          "email",
+          "iban",
+          "card-number",
+          "national-id",
+          "tax-number",
+          "insurance-number",
+          "vin" ->
+          sample.values() > 50 && sample.different() <= 3 ? 0.5 : 1;
+      case "session-id", "secret", "password-hash", "device-id" ->
+          sample.values() > 20 && sample.distinctness() < 0.1 ? 0.4 : 1;
+      case "given-name", "family-name", "full-name" ->
+          sample.values() > 50 && sample.different() <= 4 ? 0.5 : 1;
+      default -> 1;
+    };
+  }
+
+  /** Birthdays spread over decades, and lie years back; other days do not. */
+  private static double days(ColumnSample sample) {
+    if (!sample.hasDates()) {
+      return 1;
+    }
+    int now = java.time.LocalDate.now().getYear();
+    int spread = sample.year(0.9) - sample.year(0.1);
+    int median = now - sample.year(0.5);
+    if (spread >= SPREAD && median >= ADULT_MEDIAN && sample.year(0.95) <= now) {
+      return spread >= 25 ? 12 : 4;
+    }
+    return median <= 3 ? 0.25 : 0.7;
+  }
+
+  private Finding finding(Subject subject, TypeSort sort, List<Case> cases, int examples) {
+    ColumnSample sample = subject.sample();
+    boolean any = !cases.isEmpty() && cases.get(0).confidence() >= NAMED;
+    String kind = any ? cases.get(0).kind().name() : "";
+    boolean closed = subject.path().isEmpty() && isClosed(sort);
+    double confidence =
+        any ? cases.get(0).confidence() : closed ? KEPT : sample.isCodes() ? CODES : 0;
+    Decision suggested =
+        confidence < SUGGESTED ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
+    boolean sure = any ? confidence >= SURE && !subject.column().generated() : closed;
+    Hits hits = any ? sample.hits(kind) : null;
+    List<Finding.Refusal> refusals = new ArrayList<>();
+    if (hits != null) {
+      hits.refused().forEach((why, count) -> refusals.add(new Finding.Refusal(why, count)));
+    }
+    return new Finding(
+        new ColumnName(subject.table().name(), subject.column().name()),
+        subject.path(),
+        subject.path().isEmpty() ? subject.column().type() : "",
+        kind,
+        confidence,
+        suggested,
+        sure,
+        any ? reasons(cases.get(0), subject, hits) : reasonsAgainst(sample, closed),
+        sample.values(),
+        hits == null ? 0 : hits.accepted(),
+        refusals,
+        cases.stream()
+            .skip(any ? 1 : 0)
+            .limit(MOST_OTHERS)
+            .map(c -> new Finding.Candidate(c.kind().name(), c.confidence()))
+            .toList(),
+        examples > 0 ? sample.examples(kind, examples) : Finding.Examples.NONE);
+  }
+
+  /** Whether values of a sort of types cannot be free text. */
+  private static boolean isClosed(TypeSort sort) {
+    return sort == TypeSort.NUMBER || sort == TypeSort.DATE || sort == TypeSort.FLAG;
+  }
+
+  private static List<String> reasons(Case best, Subject subject, Hits hits) {
+    ColumnSample sample = subject.sample();
+    List<String> reasons = new ArrayList<>();
+    if (best.name() != null && best.name().strength() >= LEAST) {
+      String by = best.name().by();
+      reasons.add(by.startsWith("the comment") ? by : "called \"" + by + "\"");
+    }
+    if (sample.values() == 0) {
+      reasons.add("no values");
+    } else if (hits != null) {
+      reasons.add(values(best.kind().name(), hits, sample));
+    }
+    if (sample.mentioning() > 0 && best.kind().category().toString().equals("text")) {
+      reasons.add(mentions(sample));
+    }
+    if (best.kind().person() || best.kind().name().equals("full-name")) {
+      reasons.add(subject.around().why());
+    }
+    if (best.kind().name().equals("birth-date") && sample.hasDates()) {
+      reasons.add("most between " + sample.year(0.1) + " and " + sample.year(0.9));
+    }
+    return reasons;
+  }
+
+  private static String values(String kind, Hits hits, ColumnSample sample) {
+    String sort =
+        hits.sort().isEmpty() || hits.sort().equals("any form") ? "" : " as " + hits.sort();
+    long counted = hits.known() > 0 ? hits.known() : hits.possible();
+    String what = hits.known() > 0 ? "" : counted > 0 ? " have the form" : "";
+    return String.format(
+        Locale.ROOT,
+        "%,d of %,d values%s%s (%s)",
+        counted,
+        sample.values(),
+        sort,
+        what,
+        percent(counted, sample.values()));
+  }
+
+  private static String mentions(ColumnSample sample) {
+    List<String> what = new ArrayList<>();
+    Map<String, String> words =
+        new HashMap<>(
+            Map.of(
+                "full-name",
+                "a person",
+                "email",
+                "an e-mail address",
+                "phone",
+                "a number to call",
+                "iban",
+                "an account",
+                "card-number",
+                "a card"));
+    sample
+        .mentions()
+        .forEach((k, count) -> what.add(String.format(Locale.ROOT, "%,d %s", count, words.get(k))));
+    return "mention " + String.join(", ", what);
+  }
+
+  private static String percent(long part, long all) {
+    double percent = 100.0 * part / all;
+    return String.format(
+        Locale.ROOT,
+        percent > 99 && part < all || percent < 1 && part > 0 ? "%.1f%%" : "%.0f%%",
+        percent);
+  }
+
+  private static List<String> reasonsAgainst(ColumnSample sample, boolean closed) {
+    if (sample.values() == 0) {
+      return List.of("no values");
+    }
+    if (closed) {
+      return List.of("nothing speaks for personal data");
+    }
+    if (sample.isCodes()) {
+      return List.of(sample.different() + " different short values");
+    }
+    return sample.mentioning() > 0
+        ? List.of("text that nothing is known of", mentions(sample))
+        : List.of("text that nothing is known of");
+  }
+}

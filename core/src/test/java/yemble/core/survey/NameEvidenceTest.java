@@ -1,0 +1,89 @@
+package yemble.core.survey;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Comparator;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import yemble.core.kind.Kinds;
+import yemble.core.project.Conventions;
+
+class NameEvidenceTest {
+  private final NameEvidence names = new NameEvidence(Kinds.BUILT_IN, Conventions.NONE);
+
+  @ParameterizedTest
+  @CsvSource({
+    "givenName, given-name",
+    "psgr_fnm, given-name",
+    "fam_nm, family-name",
+    "LAST_NAME, family-name",
+    "vorname, given-name",
+    "nachname, family-name",
+    "dob, birth-date",
+    "dateOfBirth, birth-date",
+    "brthdt, birth-date",
+    "emailAddress, email",
+    "mobile_no, phone",
+    "home_addr, street-address",
+    "plz, postcode",
+    "card_no, card-number",
+    "salary_iban, iban",
+    "pwd_hash, password-hash",
+    "national_id, national-id",
+    "number_plate, vehicle-plate",
+    "remark, note",
+    "geburtsdatum, birth-date",
+    "date_de_naissance, birth-date",
+    "fecha_nacimiento, birth-date",
+    "codice_fiscale, national-id",
+    "numero_de_tarjeta, card-number",
+    "apellidos, family-name",
+    "data_nascimento, birth-date",
+    "geboortedatum, birth-date",
+    "nazwisko, family-name",
+    "soyadi, family-name",
+    "e_mail, email",
+    "ipv4, ip-address",
+    "kontoinhaber, full-name",
+    "StaatsAngehörigkeit, nationality"
+  })
+  void aNameSpeaksForItsKind(String column, String kind) {
+    Map<String, NameEvidence.Said> said = names.of(column);
+    assertThat(said).containsKey(kind);
+    assertThat(said.get(kind).strength()).isGreaterThanOrEqualTo(0.5);
+    assertThat(
+            said.entrySet().stream()
+                .max(Comparator.comparingDouble(e -> e.getValue().strength()))
+                .orElseThrow()
+                .getValue()
+                .strength())
+        .isEqualTo(said.get(kind).strength());
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "email_sent_at, email",
+    "phone_type, phone",
+    "birth_date_verified, birth-date",
+    "is_email_confirmed, email",
+    "password_changed_at, password"
+  })
+  void aNameThatIsAboutAValueSpeaksLess(String column, String kind) {
+    assertThat(names.of(column).get(kind).strength()).isLessThan(0.35);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"amount_cents", "departs_at", "minutes", "qty", "version", "sku"})
+  void ordinaryNamesSpeakForNothing(String column) {
+    assertThat(names.of(column)).isEmpty();
+  }
+
+  @Test
+  void everyKindIsSpokenForByItsOwnName() {
+    for (String kind : Kinds.BUILT_IN.names()) {
+      assertThat(names.of(kind.replace('-', '_'))).as(kind).containsKey(kind);
+    }
+  }
+}
