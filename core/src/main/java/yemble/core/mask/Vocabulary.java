@@ -11,6 +11,11 @@ public final class Vocabulary {
     return GivenNames.known();
   }
 
+  /** Particles of family names, in lower case. */
+  public static Set<String> particles() {
+    return Vocabularies.words("particles");
+  }
+
   /** Whether a text holds a word that says what sort of street it is. */
   public static boolean namesStreet(String text) {
     return Places.namesStreet(text);

@@ -19,7 +19,7 @@ public final class Looks {
     all.put("given-name", Look.of(NameLooks::given));
     all.put("family-name", Look.of(NameLooks::family));
     all.put("full-name", Look.of(NameLooks::full));
-    all.put("gender", NameLooks.oneOf("genders", false));
+    all.put("gender", NameLooks.gender());
     all.put("birth-date", Look.of(TextLooks::birthDate));
     all.put("age", Look.of(NumberLooks::age));
     all.put("nationality", Look.of(NameLooks::nationality));

@@ -9,6 +9,7 @@ import yemble.core.mask.Vocabulary;
 final class NameLooks {
   private static final Set<String> GIVEN = given();
   private static final Set<String> FAMILY = Words.load("family-names");
+  private static final Set<String> PARTICLES = Vocabulary.particles();
   private static final Set<String> CITIES = Words.load("cities");
   private static final Set<String> REGIONS = Words.load("regions");
   private static final Set<String> COUNTRIES = countries();
@@ -64,8 +65,11 @@ final class NameLooks {
     if (!nameShaped(value)) {
       return Verdict.NO;
     }
-    String first = value.text().split("[ -]", 2)[0];
-    return isGivenName(first)
+    boolean all = true;
+    for (String word : value.text().split("[ -]")) {
+      all &= isGivenName(word) || word.length() <= 2;
+    }
+    return all && value.letters() > 2
         ? Verdict.KNOWN
         : Verdict.possibleIf(value.spaces() <= 1 && capital(value));
   }
@@ -75,10 +79,23 @@ final class NameLooks {
       return Verdict.NO;
     }
     String plain = Words.plain(value.text());
+    int space = plain.indexOf(' ');
+    if (space > 0 && GIVEN.contains(plain.substring(0, space))) {
+      return Verdict.POSSIBLE;
+    }
     String last = plain.substring(Math.max(plain.lastIndexOf(' '), plain.lastIndexOf('-')) + 1);
     return FAMILY.contains(plain) || FAMILY.contains(last)
         ? Verdict.KNOWN
-        : Verdict.possibleIf(value.capitals() > 0 && value.spaces() <= 3);
+        : Verdict.possibleIf(value.spaces() <= 3 && (value.capitals() > 0 || isParticle(plain)));
+  }
+
+  private static boolean isParticle(String plain) {
+    for (String word : plain.split(" ")) {
+      if (!PARTICLES.contains(word)) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private static boolean capital(Value value) {
@@ -199,6 +216,20 @@ final class NameLooks {
       }
     }
     return Verdict.possibleIf(value.digits() <= 2 && value.capitals() > 0 && value.spaces() <= 6);
+  }
+
+  /** Words for genders and forms of address; single letters and digits stand for much else. */
+  static Look gender() {
+    Set<String> words = Words.load("genders");
+    return Look.of(
+        value ->
+            !words.contains(Words.plain(value.text()))
+                ? Verdict.NO
+                : value.length() > 1 || "fmwFMW".indexOf(value.first()) >= 0
+                    ? Verdict.KNOWN
+                    : value.letters() == 1
+                        ? Verdict.POSSIBLE
+                        : new Verdict(Verdict.Grade.POSSIBLE, "", "a code"));
   }
 
   static Look oneOf(String list, boolean anyWord) {

@@ -63,16 +63,22 @@ final class TextLooks {
   }
 
   static Verdict street(Value value) {
+    if (value.length() <= 6 && value.digits() > 0 && value.letters() <= 2) {
+      return Verdict.possibleIf(value.others() <= 1);
+    }
     if (value.letters() < 4 || value.length() > 200 || value.text().indexOf('@') >= 0) {
       return Verdict.NO;
     }
     boolean houseNumber = houseNumber(value.text());
-    boolean sort = Vocabulary.namesStreet(value.text()) || compoundStreet(value);
-    boolean name = houseNumber || value.capitals() >= 2 && value.spaces() <= 4;
+    boolean compound = compoundStreet(value);
+    boolean sort = compound || Vocabulary.namesStreet(value.text());
+    boolean name = compound || houseNumber || value.capitals() >= 2 && value.spaces() <= 4;
     if (value.spaces() > 9 || !name || !sort && !houseNumber) {
       return Verdict.NO;
     }
-    return sort && houseNumber ? Verdict.KNOWN : Verdict.possibleIf(value.spaces() > 0 || sort);
+    return sort && (houseNumber || compound)
+        ? Verdict.KNOWN
+        : Verdict.possibleIf(value.spaces() > 0 || sort);
   }
 
   private static final Pattern HOUSE =
@@ -182,7 +188,10 @@ final class TextLooks {
   }
 
   static Verdict password(Value value) {
-    if (value.spaces() > 3 || value.length() > 40 || value.length() < 4) {
+    if (value.spaces() > 3
+        || value.length() > 40
+        || value.length() < 4
+        || HEX.matcher(value.lower()).matches()) {
       return Verdict.NO;
     }
     return value.others() > 0 && value.digits() > 0 && value.letters() > 2

@@ -5,6 +5,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.project.Conventions;
@@ -18,9 +19,11 @@ final class NameEvidence {
   private static final double STRANGE_WORD = 0.88;
   private static final double COMPOUND = 0.85;
   private static final double SKELETON = 0.93;
+  private static final double WITH_TABLE = 0.85;
+  private static final Set<String> BARE = Set.of("id", "key", "number", "code", "token", "name");
   private static final int LONGEST_PHRASE = 5;
   private static final int SHORTEST_COMPOUND = 6;
-  private static final int SHORTEST_SKELETON = 3;
+  private static final int SHORTEST_SKELETON = 4;
   private static final double OWN_RULE = 0.9;
 
   /** A phrase that speaks for a kind. */
@@ -74,6 +77,24 @@ final class NameEvidence {
     }
     for (String word : words) {
       compound(word, said);
+    }
+    return said;
+  }
+
+  /** What a name that says nothing by itself, such as "id", says behind that of its table. */
+  Map<String, Said> ofBare(String table, String name) {
+    List<String> words = NameWords.of(name);
+    if (words.size() != 1 || !BARE.contains(words.get(0))) {
+      return Map.of();
+    }
+    List<String> around = NameWords.of(table);
+    String last = around.isEmpty() ? "" : around.get(around.size() - 1);
+    String singular = last.endsWith("s") ? last.substring(0, last.length() - 1) : last;
+    Map<String, Said> said = new LinkedHashMap<>();
+    for (String word : List.of(last, singular)) {
+      for (Sign sign : byJoined.getOrDefault(word + words.get(0), List.of())) {
+        say(said, sign, WITH_TABLE, List.of(word, words.get(0)));
+      }
     }
     return said;
   }

@@ -65,7 +65,15 @@ final class Weigher {
   private record Case(Kind kind, double confidence, NameEvidence.Said name) {}
 
   Finding weigh(Subject subject, int examples) {
+    TypeSort sort = subject.path().isEmpty() ? TypeSort.of(subject.column().type()) : TypeSort.TEXT;
     Map<String, NameEvidence.Said> said = new LinkedHashMap<>(checks.names().of(subject.called()));
+    if (subject.path().isEmpty() && (sort == TypeSort.TEXT || sort == TypeSort.UUID)) {
+      checks
+          .names()
+          .ofBare(subject.table().name().name(), subject.called())
+          .forEach(
+              (kind, by) -> said.merge(kind, by, (a, b) -> a.strength() >= b.strength() ? a : b));
+    }
     if (!subject.comment().isEmpty()) {
       checks
           .names()
@@ -77,7 +85,6 @@ final class Weigher {
                       new NameEvidence.Said(0.6 * by.strength(), "the comment: " + by.by()),
                       (a, b) -> a.strength() >= b.strength() ? a : b));
     }
-    TypeSort sort = subject.path().isEmpty() ? TypeSort.of(subject.column().type()) : TypeSort.TEXT;
     narrow(said, subject);
     List<Case> cases = new ArrayList<>();
     Set<String> looked = new java.util.HashSet<>();
@@ -192,12 +199,17 @@ final class Weigher {
   private static double around(Kind kind, Subject subject, double byName) {
     double share = subject.around().share();
     return switch (kind.name()) {
+      case "given-name", "family-name" -> byName > 0.7 ? 1 : Math.min(1, share + 0.1);
       case "full-name" -> byName > 0.75 ? 1 : Math.min(1, share + (byName > 0.55 ? 0.3 : 0.1));
       case "note" -> {
         ColumnSample sample = subject.sample();
         double mentions = sample.values() == 0 ? 0 : (double) sample.mentioning() / sample.values();
-        double repeated = sample.values() > 20 && sample.distinctness() < 0.2 ? 0.5 : 1;
-        yield Math.min(1, (share < 0.6 ? 0.45 : share < 0.8 ? 0.75 : 1) + 5 * mentions)
+        double repeated =
+            sample.values() > 20 && sample.distinctness() < 0.2 && byName < 0.5 ? 0.5 : 1;
+        Hits health = sample.hits("health-note");
+        boolean ill = health != null && health.known() > 0.6 * sample.values() && share > 0.6;
+        yield (ill ? 0.75 : 1)
+            * Math.min(1, (share < 0.6 ? 0.45 : share < 0.8 ? 0.75 : 1) + 5 * mentions)
             * (mentions > 0.02 ? 1 : repeated);
       }
       case "username", "job-title" -> byName > 0.6 ? Math.min(1, share + 0.25) : share;
