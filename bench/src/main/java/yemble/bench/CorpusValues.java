@@ -110,6 +110,7 @@ final class CorpusValues {
       case "url" -> "https://shop.example/img/" + hex(8) + ".jpg";
       case "filename" -> "/photos/" + hex(6) + ".png";
       case "profile" -> "https://network.example/in/" + login("de");
+      case "handle" -> "@" + login("en").replace('.', '_');
       case "md5" -> md5("pw" + row);
       case "bcrypt" -> "$2b$12$" + text(53, TOKEN + "./");
       case "json" -> json();

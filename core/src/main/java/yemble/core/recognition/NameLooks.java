@@ -1,5 +1,6 @@
 package yemble.core.recognition;
 
+import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Pattern;
@@ -66,19 +67,26 @@ final class NameLooks {
       return Verdict.NO;
     }
     boolean all = true;
-    for (String word : value.text().split("[ -]")) {
-      all &= isGivenName(word) || word.length() <= 2;
+    for (String word : value.words()) {
+      all &= word.length() <= 2 || GIVEN.contains(word) || hyphened(word);
     }
     return all && value.letters() > 2
         ? Verdict.KNOWN
         : Verdict.possibleIf(value.spaces() <= 1 && capital(value));
   }
 
+  private static boolean hyphened(String word) {
+    int hyphen = word.indexOf('-');
+    return hyphen > 0
+        && GIVEN.contains(word.substring(0, hyphen))
+        && GIVEN.contains(word.substring(hyphen + 1));
+  }
+
   static Verdict family(Value value) {
     if (!nameShaped(value) || value.letters() < 2) {
       return Verdict.NO;
     }
-    String plain = Words.plain(value.text());
+    String plain = value.plain();
     int space = plain.indexOf(' ');
     if (space > 0 && GIVEN.contains(plain.substring(0, space))) {
       return Verdict.POSSIBLE;
@@ -113,19 +121,14 @@ final class NameLooks {
     boolean given = false;
     boolean family = false;
     boolean thing = false;
-    int capitals = 0;
     int words = 0;
-    for (String word : value.text().split("[ ,]+")) {
-      if (word.isEmpty()) {
-        continue;
-      }
-      String plain = Words.plain(word.replace(".", ""));
+    for (String plain : value.words()) {
       words++;
-      capitals += Character.isUpperCase(word.charAt(0)) ? 1 : 0;
       given |= TITLES.contains(plain) || GIVEN.contains(plain) || givenBefore(plain);
       family |= FAMILY.contains(plain);
       thing |= THINGS.contains(plain) || COMPANY_FORMS.contains(plain);
     }
+    int capitals = value.capitals();
     if (words < 2 || capitals < 2 && value.capitals() > 0 || value.capitals() == 0) {
       return Verdict.NO;
     }
@@ -145,7 +148,7 @@ final class NameLooks {
     if (value.digits() > 0 || value.spaces() > 4 || !value.onlyWith(" .'’-/()")) {
       return Verdict.NO;
     }
-    return CITIES.contains(Words.plain(value.text()))
+    return CITIES.contains(value.plain())
         ? Verdict.KNOWN
         : Verdict.possibleIf(capital(value) && value.letters() > 2);
   }
@@ -154,7 +157,7 @@ final class NameLooks {
     if (value.digits() > 0 || value.spaces() > 4) {
       return Verdict.NO;
     }
-    return REGIONS.contains(Words.plain(value.text()))
+    return REGIONS.contains(value.plain())
         ? Verdict.KNOWN
         : Verdict.possibleIf(capital(value) && value.onlyWith(" .'’-") && value.letters() > 1);
   }
@@ -166,7 +169,7 @@ final class NameLooks {
     if (value.length() <= 3) {
       return Verdict.possibleIf(COUNTRY_CODES.contains(value.text().toUpperCase(Locale.ROOT)));
     }
-    return Verdict.knownIf(COUNTRIES.contains(Words.plain(value.text())));
+    return Verdict.knownIf(COUNTRIES.contains(value.plain()));
   }
 
   static Verdict nationality(Value value) {
@@ -176,7 +179,7 @@ final class NameLooks {
     if (value.length() <= 3) {
       return Verdict.possibleIf(COUNTRY_CODES.contains(value.text().toUpperCase(Locale.ROOT)));
     }
-    String plain = Words.plain(value.text());
+    String plain = value.plain();
     return NATIONALITIES.contains(plain)
         ? Verdict.KNOWN
         : Verdict.possibleIf(COUNTRIES.contains(plain));
@@ -186,8 +189,7 @@ final class NameLooks {
     if (value.digits() > 0 || value.spaces() > 6 || value.letters() < 2) {
       return Verdict.NO;
     }
-    String[] words = Words.plain(value.text()).split("[ /()-]+");
-    for (String word : words) {
+    for (String word : value.words()) {
       if (JOBS.contains(word) || jobEnding(word)) {
         return Verdict.KNOWN;
       }
@@ -209,9 +211,9 @@ final class NameLooks {
     if (value.letters() < 3 || value.length() > 100) {
       return Verdict.NO;
     }
-    String[] words = Words.plain(value.text()).replace(".", "").split("[ ,]+");
-    for (int i = 1; i < words.length; i++) {
-      if (COMPANY_FORMS.contains(words[i])) {
+    List<String> words = value.words();
+    for (int i = 1; i < words.size(); i++) {
+      if (COMPANY_FORMS.contains(words.get(i))) {
         return Verdict.KNOWN;
       }
     }
@@ -223,7 +225,7 @@ final class NameLooks {
     Set<String> words = Words.load("genders");
     return Look.of(
         value ->
-            !words.contains(Words.plain(value.text()))
+            !words.contains(value.plain())
                 ? Verdict.NO
                 : value.length() > 1 || "fmwFMW".indexOf(value.first()) >= 0
                     ? Verdict.KNOWN
@@ -236,12 +238,12 @@ final class NameLooks {
     Set<String> words = Words.load(list);
     return Look.of(
         value -> {
-          String plain = Words.plain(value.text());
+          String plain = value.plain();
           if (words.contains(plain)) {
             return Verdict.KNOWN;
           }
           if (anyWord && plain.length() < 80) {
-            for (String word : plain.split("[^\\p{L}]+")) {
+            for (String word : value.words()) {
               if (word.length() > 3 && words.contains(word)) {
                 return Verdict.KNOWN;
               }

@@ -34,6 +34,7 @@ final class NumberLooks {
               + "|[0-9]{2}[- ]?[A-Z]{1,3}[- ]?[0-9]{2,4}|[A-Z]{2,3}[ -]?[0-9A-Z]{4,5}"
               + "|[A-Z]{1,2}-[0-9]{1,3}-[A-Z]{1,3}|[0-9]{1,2}-[A-Z]{2,3}-[0-9]{1,2}"
               + "|[A-Z]{1,3}[ -]?[0-9]{1,4}[ -]?[A-Z]{1,3}");
+  private static final Pattern ENCLOSED = Pattern.compile("[A-Z]{1,2}[0-9]{2,3}[A-Z]{2,3}");
   private static final Pattern POSTCODE =
       Pattern.compile(
           "[0-9]{4,5}|[0-9]{5}-[0-9]{3,4}|[0-9]{4} ?[A-Z]{2}|[0-9]{2}-[0-9]{3}|[0-9]{4}-[0-9]{3}"
@@ -46,7 +47,7 @@ final class NumberLooks {
   private static final Pattern ICD =
       Pattern.compile("[A-TV-Z][0-9][0-9AB](?:\\.[0-9A-TV-Z]{1,4})?[*+!]?");
   private static final Pattern NATIONAL_FORM =
-      Pattern.compile("[A-Z]{0,3}[ -]?[0-9][0-9A-Z .\\-/]{5,16}[0-9A-Z]");
+      Pattern.compile("[A-Z]{0,4}[ -]?[0-9][0-9A-Z .\\-/]{3,16}[0-9A-Z]");
   private static final Pattern CODE_FORM =
       Pattern.compile("[A-Z]{0,4}[ -]?[0-9][0-9A-Z .\\-/]{4,20}");
   private static final Set<String> COUNTRIES = Set.of(java.util.Locale.getISOCountries());
@@ -215,13 +216,18 @@ final class NumberLooks {
   }
 
   static Verdict plate(Value value) {
-    return Verdict.knownIf(
+    boolean plate =
         value.length() <= 12
             && value.length() >= 5
             && value.digits() > 0
             && value.letters() > 0
             && value.capitals() == value.letters()
-            && PLATE.matcher(value.text()).matches());
+            && PLATE.matcher(value.text()).matches();
+    return !plate
+        ? Verdict.NO
+        : value.others() + value.spaces() > 0 || ENCLOSED.matcher(value.text()).matches()
+            ? Verdict.KNOWN
+            : Verdict.POSSIBLE;
   }
 
   static Verdict postcode(Value value) {

@@ -231,8 +231,7 @@ final class OfficialIds {
         s -> {
           String ten = s.substring(s.length() - 10);
           int day = number(ten, 4, 2);
-          boolean exists =
-              day(ten.substring(0, 4) + String.format("%02d", day > 60 ? day - 60 : day), 0);
+          boolean exists = day(ten.substring(0, 4) + (day % 60 < 10 ? "0" : "") + day % 60, 0);
           return exists ? wrongUnless(luhn(ten)) : NO_DAY;
         });
     // Skatteetaten, fødselsnummer: two digits by modulus 11; D-numbers add 40 to the day.

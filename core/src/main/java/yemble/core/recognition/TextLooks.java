@@ -2,6 +2,7 @@ package yemble.core.recognition;
 
 import java.time.DateTimeException;
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -12,6 +13,46 @@ import yemble.core.mask.Vocabulary;
 final class TextLooks {
   private static final Pattern EMAIL =
       Pattern.compile("[^@\\s\"{}\\[\\]<>(),;:]+@[\\p{L}0-9-]+(?:\\.[\\p{L}0-9-]+)+");
+  private static final Set<String> STREET_WORDS =
+      Set.of(
+          "rue",
+          "avenue",
+          "impasse",
+          "boulevard",
+          "calle",
+          "avenida",
+          "plaza",
+          "paseo",
+          "via",
+          "viale",
+          "piazza",
+          "corso",
+          "rua",
+          "travessa",
+          "largo",
+          "praca",
+          "ul",
+          "ulica",
+          "aleja",
+          "al",
+          "os",
+          "pl",
+          "sok",
+          "sokak",
+          "cad",
+          "cadde",
+          "caddesi",
+          "mah",
+          "vicolo",
+          "chemin",
+          "allee",
+          "quai",
+          "travesia",
+          "c");
+  private static final List<String> STREET_ENDINGS =
+      List.of(
+          "strasse", "str", "weg", "gasse", "allee", "platz", "ring", "damm", "ufer", "straat",
+          "laan", "plein", "gracht", "kade", "dijk", "sokagi");
   private static final Pattern IPV4 =
       Pattern.compile(
           "([0-9]{1,3})\\.([0-9]{1,3})\\.([0-9]{1,3})\\.([0-9]{1,3})(?:[:/][0-9]{1,5})?");
@@ -69,7 +110,7 @@ final class TextLooks {
     if (value.letters() < 4 || value.length() > 200 || value.text().indexOf('@') >= 0) {
       return Verdict.NO;
     }
-    boolean houseNumber = houseNumber(value.text());
+    boolean houseNumber = houseNumber(value);
     boolean compound = compoundStreet(value);
     boolean sort = compound || Vocabulary.namesStreet(value.text());
     boolean name = compound || houseNumber || value.capitals() >= 2 && value.spaces() <= 4;
@@ -81,22 +122,35 @@ final class TextLooks {
         : Verdict.possibleIf(value.spaces() > 0 || sort);
   }
 
-  private static final Pattern HOUSE =
-      Pattern.compile(
-          "^[0-9]{1,5}[a-zA-Z]?(?:[-/][0-9]+)?,? +(?:bis |ter )?\\p{L}.*|.*\\p{L}\\.?,? +(?:no\\.?|nr\\.?|n°|nº|núm\\.?)? ?[0-9]{1,5} ?[a-zA-Z]?(?:[-/ ,].*)?$|.*(?:box|postfach|bp|flat|apt|suite) [0-9]+.*",
-          Pattern.CASE_INSENSITIVE);
-  private static final Pattern COMPOUND =
-      Pattern.compile(
-          ".*\\p{L}{3,}(?:strasse|straße|str\\.|weg|gasse|allee|platz|ring|damm|ufer|straat|laan|plein|gracht|kade|dijk|sokak|sokağı|caddesi)\\b.*|"
-              + "(?:.* )?(?:rue|avenue|impasse|calle|avenida|plaza|paseo|via|viale|piazza|corso|rua|travessa|largo|ul\\.|ulica|aleja|al\\.|sok\\.|cad\\.|mah\\.)[ .].*",
-          Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE | Pattern.UNICODE_CHARACTER_CLASS);
-
-  private static boolean houseNumber(String text) {
-    return HOUSE.matcher(text).matches();
+  /** Whether a word of a text can be a house number, or a box's. */
+  private static boolean houseNumber(Value value) {
+    if (value.digits() == 0) {
+      return false;
+    }
+    for (String word : value.words()) {
+      if (word.length() <= 6
+          && Character.isDigit(word.charAt(word.startsWith("n") ? word.length() - 1 : 0))) {
+        return true;
+      }
+    }
+    return false;
   }
 
+  /** Whether a word is or ends with one for a sort of street, as other languages form them. */
   private static boolean compoundStreet(Value value) {
-    return COMPOUND.matcher(value.text()).matches();
+    List<String> words = value.words();
+    for (int i = 0; i < words.size(); i++) {
+      String word = words.get(i);
+      if (STREET_WORDS.contains(word) && words.size() > 1) {
+        return true;
+      }
+      for (String ending : STREET_ENDINGS) {
+        if (word.length() > ending.length() + 2 && word.endsWith(ending)) {
+          return true;
+        }
+      }
+    }
+    return false;
   }
 
   static Verdict ip(Value value) {
@@ -203,11 +257,12 @@ final class TextLooks {
     if (value.spaces() > 0 || !LOGIN.matcher(value.text()).matches()) {
       return Verdict.NO;
     }
-    int sign = -1;
-    for (char c : new char[] {'.', '_', '-', '@'}) {
-      sign = Math.max(sign, value.text().indexOf(c));
+    int sign = 0;
+    while (sign < value.length() && Character.isLetter(value.text().charAt(sign))) {
+      sign++;
     }
-    boolean named = sign > 0 && NameLooks.isGivenName(value.text().split("[._@-]")[0]);
+    sign = sign == value.length() ? -1 : sign;
+    boolean named = sign > 0 && NameLooks.isGivenName(value.text().substring(0, sign));
     boolean lower = value.capitals() == 0 && value.length() >= 4;
     return named || (lower && value.digits() > 0 && value.letters() >= 3)
         ? Verdict.KNOWN
@@ -265,7 +320,7 @@ final class TextLooks {
   }
 
   static Verdict health(Value value) {
-    for (String word : Words.plain(value.text()).split("[^\\p{L}]+")) {
+    for (String word : value.words()) {
       if (word.length() > 3 && HEALTH.contains(word)) {
         return Verdict.KNOWN;
       }

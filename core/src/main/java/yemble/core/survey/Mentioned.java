@@ -13,11 +13,29 @@ import yemble.core.recognition.Looks;
  */
 final class Mentioned {
   private static final Pattern TOKEN = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|]+");
-  private static final Pattern NAME =
-      Pattern.compile("\\b(\\p{Lu}\\p{L}+)(?=[ ]+\\p{Lu}[\\p{L}'’-]+)");
-  private static final Pattern ADDRESSED =
-      Pattern.compile(
-          "\\b(?:Mr|Mrs|Ms|Dr|Prof|Herr|Frau|Mme|Monsieur|Madame|Señora?|Signora?|Dhr|Mevr|Pan|Pani)\\.? \\p{Lu}\\p{Ll}+");
+  private static final Set<String> TITLES =
+      Set.of(
+          "Mr",
+          "Mrs",
+          "Ms",
+          "Dr",
+          "Prof",
+          "Herr",
+          "Frau",
+          "Mme",
+          "Monsieur",
+          "Madame",
+          "Señor",
+          "Señora",
+          "Signor",
+          "Signora",
+          "Dhr",
+          "Mevr",
+          "Pan",
+          "Pani",
+          "Mevrouw",
+          "Bay",
+          "Bayan");
   private static final Pattern INTERNATIONAL = Pattern.compile("\\+[0-9][0-9 ()./-]{6,20}[0-9]");
   private static final Pattern NATIONAL =
       Pattern.compile(
@@ -54,17 +72,40 @@ final class Mentioned {
     if (digits && GROUPED_CARD.matcher(text).find()) {
       kinds.add("card-number");
     }
-    if (ADDRESSED.matcher(text).find()) {
+    if (namesSomebody(text)) {
       kinds.add("full-name");
-      return kinds;
-    }
-    Matcher name = NAME.matcher(text);
-    while (name.find()) {
-      if (Looks.isKnownGivenName(name.group(1))) {
-        kinds.add("full-name");
-        break;
-      }
     }
     return kinds;
+  }
+
+  /** Whether a capitalised word follows a form of address or a known given name. */
+  private static boolean namesSomebody(String text) {
+    String before = "";
+    int at = 0;
+    while (at < text.length()) {
+      if (!Character.isLetter(text.charAt(at))) {
+        boolean joins = text.charAt(at) == ' ' || text.charAt(at) == '.';
+        before = joins ? before : "";
+        at++;
+        continue;
+      }
+      int end = at;
+      while (end < text.length()
+          && (Character.isLetter(text.charAt(end)) || "'’-".indexOf(text.charAt(end)) >= 0)) {
+        end++;
+      }
+      String word = text.substring(at, end);
+      boolean capital = Character.isUpperCase(word.charAt(0));
+      if (capital
+          && word.length() > 1
+          && !before.isEmpty()
+          && (TITLES.contains(before) || Looks.isKnownGivenName(before))) {
+        return true;
+      }
+      boolean ends = end < text.length() && text.charAt(end) == '.' && !TITLES.contains(word);
+      before = capital && !ends ? word : "";
+      at = end;
+    }
+    return false;
   }
 }

@@ -21,6 +21,10 @@ final class NameEvidence {
   private static final double SKELETON = 0.93;
   private static final double WITH_TABLE = 0.85;
   private static final Set<String> BARE = Set.of("id", "key", "number", "code", "token", "name");
+  private static final int SHORTEST_CUT = 5;
+  private static final int SHORTEST_END = 3;
+  private static final int MOST_LEFT_OUT = 8;
+  private static final List<String> NUMBERS = List.of("number", "nummer", "numarasi", "numero");
   private static final int LONGEST_PHRASE = 5;
   private static final int SHORTEST_COMPOUND = 6;
   private static final int SHORTEST_SKELETON = 4;
@@ -32,6 +36,7 @@ final class NameEvidence {
   private final Map<String, List<Sign>> byJoined = new HashMap<>();
   private final Map<String, List<Sign>> bySkeleton = new HashMap<>();
   private final List<Sign> compounds = new ArrayList<>();
+  private final List<Sign> words = new ArrayList<>();
 
   /** How strongly a name speaks for a kind, and by which of its words. */
   record Said(double strength, String by) {}
@@ -63,6 +68,9 @@ final class NameEvidence {
     }
     if (joined.length() >= SHORTEST_COMPOUND && strength > 0.7) {
       compounds.add(sign);
+      if (phrase.size() == 1) {
+        words.add(new Sign(kind, asWritten, strength));
+      }
     }
   }
 
@@ -78,7 +86,45 @@ final class NameEvidence {
     for (String word : words) {
       compound(word, said);
     }
+    shortened(written, said);
     return said;
+  }
+
+  /**
+   * A phrase of one long word, cut off (ansprechp for Ansprechpartner) or with its middle left out
+   * (geb_ort for Geburtsort, kv_nr for a word that ends in -nummer).
+   */
+  private void shortened(List<String> written, Map<String, Said> said) {
+    for (int i = 0; i < written.size(); i++) {
+      String word = written.get(i);
+      String next = i + 1 < written.size() ? written.get(i + 1) : "";
+      for (Sign sign : words) {
+        String phrase = sign.joined();
+        boolean cut =
+            word.length() >= SHORTEST_CUT
+                && phrase.length() > word.length() + 1
+                && phrase.length() <= word.length() + MOST_LEFT_OUT
+                && phrase.startsWith(word);
+        boolean middle =
+            word.length() >= SHORTEST_END
+                && !next.isEmpty()
+                && phrase.length() > word.length() + next.length()
+                && phrase.length() <= word.length() + next.length() + MOST_LEFT_OUT
+                && phrase.startsWith(word)
+                && ends(phrase, next);
+        if (middle) {
+          say(said, sign, rest(written, i, i + 1) * COMPOUND, List.of(word, next));
+        } else if (cut) {
+          say(said, sign, rest(written, i, i) * COMPOUND, List.of(word));
+        }
+      }
+    }
+  }
+
+  private static boolean ends(String phrase, String word) {
+    return word.length() >= SHORTEST_END && phrase.endsWith(word)
+        || NameWords.of(word).equals(List.of("number"))
+            && NUMBERS.stream().anyMatch(phrase::endsWith);
   }
 
   /** What a name that says nothing by itself, such as "id", says behind that of its table. */

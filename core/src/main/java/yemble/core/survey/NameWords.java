@@ -24,6 +24,10 @@ final class NameWords {
   private static final Pattern NO_LETTERS = Pattern.compile("[^\\p{L}]+");
   private static final Pattern MARKS = Pattern.compile("\\p{M}+");
 
+  /** Endings of plurals in the languages that the lists are in. */
+  private static final List<String> PLURALS =
+      List.of("s", "es", "en", "n", "e", "er", "i", "y", "lar", "ler", "ow");
+
   private static final Map<String, String> WRITTEN_OUT = new HashMap<>();
   private static final Set<String> EMPTY = new HashSet<>();
   private static final Map<String, Set<String>> SORTS = new HashMap<>();
@@ -117,10 +121,10 @@ final class NameWords {
     if (word.endsWith("ies") && words.contains(word.substring(0, word.length() - 3) + "y")) {
       return true;
     }
-    for (int cut = 1; cut <= 2; cut++) {
-      if (word.length() > cut + 2
-          && word.charAt(word.length() - 1) == 's'
-          && words.contains(word.substring(0, word.length() - cut))) {
+    for (String plural : PLURALS) {
+      if (word.length() > plural.length() + 3
+          && word.endsWith(plural)
+          && words.contains(word.substring(0, word.length() - plural.length()))) {
         return true;
       }
     }

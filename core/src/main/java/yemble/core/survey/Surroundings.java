@@ -14,6 +14,7 @@ import yemble.core.schema.Table;
  */
 final class Surroundings {
   private static final double SURE_SIGN = 0.75;
+  private static final double UNKNOWN = 0.45;
   private static final int MOST_COLUMNS = 3;
   private static final Set<String> OF_PEOPLE =
       Set.of(
@@ -83,7 +84,7 @@ final class Surroundings {
         }
       }
     }
-    double share = score >= 2 ? 1 : score >= 1 ? 0.85 : score > -1 ? 0.6 : 0.3;
+    double share = score >= 2 ? 1 : score >= 1 ? 0.85 : score > -1 ? UNKNOWN : 0.3;
     return new Surroundings(share, why);
   }
 

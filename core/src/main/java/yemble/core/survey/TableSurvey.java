@@ -28,7 +28,18 @@ final class TableSurvey {
   private static final double LEAST_REPEATS = 0.15;
   private static final int SHORTEST_REPEAT = 4;
   private static final List<String> NOT_REPEATED =
-      List.of("gender", "note", "json", "birth-date", "city", "password-hash", "health-note");
+      List.of(
+          "gender",
+          "note",
+          "json",
+          "birth-date",
+          "city",
+          "region",
+          "country",
+          "birth-place",
+          "nationality",
+          "password-hash",
+          "health-note");
   private static final XMLInputFactory XML = xml();
 
   private final Table table;

@@ -29,7 +29,7 @@ import yemble.core.schema.Table;
  */
 final class Weigher {
   static final double SURE = 0.8;
-  static final double NAMED = 0.45;
+  static final double NAMED = 0.5;
   private static final double SUGGESTED = 0.5;
   private static final double KEPT = 0.95;
   private static final double CODES = 0.7;
@@ -40,6 +40,8 @@ final class Weigher {
   private static final double KNOWN_ENOUGH = 0.85;
   private static final double ADULT_MEDIAN = 12;
   private static final double SPREAD = 10;
+  private static final double LONG_SPREAD = 35;
+  private static final double NEARLY = 0.7;
 
   private final Checks checks;
   private final Conventions conventions;
@@ -175,7 +177,10 @@ final class Weigher {
       if (hits != null) {
         double known = (double) hits.known() / sample.values();
         double possible = (double) hits.possible() / sample.values();
-        double borne = Math.min(1, 1.15 * (known + possible));
+        double nearly =
+            (double) hits.refused().values().stream().mapToLong(Long::longValue).sum()
+                / sample.values();
+        double borne = Math.min(1, 1.15 * (known + possible + NEARLY * nearly));
         n *= kind.look().without() + (1 - kind.look().without()) * borne;
         v =
             kind.look().telling() * Math.min(1, known / KNOWN_ENOUGH)
@@ -199,20 +204,21 @@ final class Weigher {
   private static double around(Kind kind, Subject subject, double byName) {
     double share = subject.around().share();
     return switch (kind.name()) {
-      case "given-name", "family-name" -> byName > 0.7 ? 1 : Math.min(1, share + 0.1);
-      case "full-name" -> byName > 0.75 ? 1 : Math.min(1, share + (byName > 0.55 ? 0.3 : 0.1));
+      case "given-name", "family-name" -> byName > 0.7 ? 1 : Math.min(1, share + 0.2);
+      case "full-name" -> byName > 0.75 ? 1 : Math.min(1, share + (byName > 0.55 ? 0.4 : 0.2));
       case "note" -> {
         ColumnSample sample = subject.sample();
         double mentions = sample.values() == 0 ? 0 : (double) sample.mentioning() / sample.values();
         double repeated =
             sample.values() > 20 && sample.distinctness() < 0.2 && byName < 0.5 ? 0.5 : 1;
         Hits health = sample.hits("health-note");
-        boolean ill = health != null && health.known() > 0.6 * sample.values() && share > 0.6;
+        boolean ill = health != null && health.known() > 0.6 * sample.values() && share > 0.4;
         yield (ill ? 0.75 : 1)
-            * Math.min(1, (share < 0.6 ? 0.45 : share < 0.8 ? 0.75 : 1) + 5 * mentions)
+            * Math.min(1, (share < 0.4 ? 0.45 : share < 0.8 ? 0.75 : 1) + 5 * mentions)
             * (mentions > 0.02 ? 1 : repeated);
       }
-      case "username", "job-title" -> byName > 0.6 ? Math.min(1, share + 0.25) : share;
+      case "tax-number", "password-hash" -> byName > 0.5 || byName < BY_NAME ? 1 : share;
+      case "username", "job-title" -> byName > 0.6 ? Math.min(1, share + 0.35) : share;
       default -> kind.person() ? share : 1;
     };
   }
@@ -255,7 +261,7 @@ final class Weigher {
     int spread = sample.year(0.9) - sample.year(0.1);
     int median = now - sample.year(0.5);
     if (spread >= SPREAD && median >= ADULT_MEDIAN && sample.year(0.95) <= now) {
-      return spread >= 25 ? 12 : 4;
+      return spread >= LONG_SPREAD ? 8 : 1;
     }
     return median <= 3 ? 0.25 : 0.7;
   }
@@ -310,7 +316,7 @@ final class Weigher {
     if (sample.values() == 0) {
       reasons.add("no values");
     } else if (hits != null) {
-      reasons.add(values(best.kind().name(), hits, sample));
+      reasons.add(values(hits, sample));
     }
     if (sample.mentioning() > 0 && best.kind().category().toString().equals("text")) {
       reasons.add(mentions(sample));
@@ -324,19 +330,23 @@ final class Weigher {
     return reasons;
   }
 
-  private static String values(String kind, Hits hits, ColumnSample sample) {
+  private static String values(Hits hits, ColumnSample sample) {
     String sort =
         hits.sort().isEmpty() || hits.sort().equals("any form") ? "" : " as " + hits.sort();
-    long counted = hits.known() > 0 ? hits.known() : hits.possible();
-    String what = hits.known() > 0 ? "" : counted > 0 ? " have the form" : "";
+    String known =
+        hits.possible() == 0
+            ? ""
+            : hits.known() == 0
+                ? " have the form"
+                : String.format(Locale.ROOT, " have the form, %,d are known", hits.known());
     return String.format(
         Locale.ROOT,
         "%,d of %,d values%s%s (%s)",
-        counted,
+        hits.accepted(),
         sample.values(),
         sort,
-        what,
-        percent(counted, sample.values()));
+        known,
+        percent(hits.accepted(), sample.values()));
   }
 
   private static String mentions(ColumnSample sample) {

@@ -34,7 +34,7 @@ class LooksTest {
         "phone | 2025-06-01 10:00 | NO",
         "phone | 12.50 | NO",
         "gender | F | KNOWN",
-        "gender | Q | POSSIBLE",
+        "gender | Q | NO",
         "birth-date | 1974-04-29 | POSSIBLE",
         "birth-date | 1874-04-29 | NO",
         "json | {\"a\":1} | KNOWN",
