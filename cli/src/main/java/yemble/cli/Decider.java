@@ -73,6 +73,11 @@ final class Decider {
             decision, kind, System.getProperty("user.name"), LocalDate.now().toString(), reason);
   }
 
+  /** Whether a line was decided when its column had another type: then it is open again. */
+  boolean isRetyped(RegisterLine line) {
+    return !line.type().isEmpty() && !current(line).type().equalsIgnoreCase(line.type());
+  }
+
   /** A line with the type that its column has now: that is what is decided on. */
   private RegisterLine current(RegisterLine line) {
     if (!line.path().isEmpty()) {

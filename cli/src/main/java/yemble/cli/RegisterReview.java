@@ -111,7 +111,7 @@ final class RegisterReview implements Callable<Integer> {
   }
 
   private boolean isWanted(RegisterLine line) {
-    return (RegisterView.isOpen(line) || (all && !line.byPerson()))
+    return (RegisterView.isOpen(line) || decider.isRetyped(line) || (all && !line.byPerson()))
         && (table.isEmpty() || RegisterDecisions.tableOf(line).equalsIgnoreCase(table));
   }
 

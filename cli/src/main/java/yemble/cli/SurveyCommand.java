@@ -146,7 +146,13 @@ final class SurveyCommand implements Callable<Integer> {
     }
     List<Finding> findings = results.stream().flatMap(r -> r.findings().stream()).toList();
     Merge merge =
-        Merge.of(before, findings, definitions, LocalDate.now().toString(), conventions.people());
+        Merge.of(
+            before,
+            findings,
+            definitions,
+            LocalDate.now().toString(),
+            conventions.people(),
+            conventions.kinds());
     merge.register().write(file);
     kept.finish(results);
     SurveyView view = new SurveyView(common.output, conventions.kinds());

@@ -168,7 +168,11 @@ final class SurveyView {
 
   void undecided(
       List<Finding> findings, List<Definitions.Found> definitions, Merge merge, Database database) {
-    long open = RegisterView.open(merge.register());
+    List<String> retyped =
+        merge.retyped().stream()
+            .filter(name -> !RegisterView.isOpen(merge.register().line(name)))
+            .toList();
+    long open = RegisterView.open(merge.register()) + retyped.size();
     long all = merge.register().lines().size();
     output.line();
     if (open == 0) {
@@ -184,7 +188,15 @@ final class SurveyView {
             + ")");
     TextTable table = new TextTable("column", "might be", ">sure", "evidence", "suggested");
     for (Finding finding : findings) {
-      if (merge.register().line(finding.name()).decision() == Decision.UNDECIDED) {
+      RegisterLine line = merge.register().line(finding.name());
+      if (retyped.contains(finding.name())) {
+        table.row(
+            finding.name(),
+            line.kind(),
+            "",
+            "decided as " + line.type() + ", now " + finding.type(),
+            line.decision() + "?");
+      } else if (RegisterView.isOpen(line)) {
         table.row(
             finding.name(),
             finding.kind(),

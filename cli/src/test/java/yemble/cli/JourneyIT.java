@@ -80,7 +80,7 @@ class JourneyIT {
     assertThat(sandbox.read("register.csv")).contains("customer.dob,DATE,,undecided");
 
     Program.Result survey = good(sandbox, "survey");
-    assertThat(survey.out()).contains("live (production)", "by category and kind");
+    assertThat(survey.out()).contains("live (production)", "personal columns in");
     assertThat(survey.all()).doesNotContain("Orla", "Tidewick", "@site");
     String register = sandbox.read("register.csv");
     assertThat(register)

@@ -5,6 +5,10 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import yemble.core.kind.Kind;
+import yemble.core.kind.Kinds;
 import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
@@ -25,6 +29,11 @@ public record Merge(
     List<String> removed,
     List<String> retyped,
     List<String> contradicted) {
+  /** How telling the values of a kind are, so that a column without them is none. */
+  private static final double TELLING = 0.85;
+
+  private static final int ENOUGH = 20;
+
   /**
    * Merges findings into a register.
    *
@@ -32,13 +41,20 @@ public record Merge(
    * @param definitions those of the schema that hold something personal
    * @param day today, as the register writes it
    * @param people whether survey decides nothing itself
+   * @param kinds all that are known
    */
   public static Merge of(
       Register before,
       List<Finding> findings,
       List<Definitions.Found> definitions,
       String day,
-      boolean people) {
+      boolean people,
+      Kinds kinds) {
+    Set<String> telling =
+        kinds.all().stream()
+            .filter(kind -> kind.look().telling() >= TELLING)
+            .map(Kind::name)
+            .collect(Collectors.toSet());
     Map<String, RegisterLine> old = new HashMap<>();
     if (before != null) {
       before.lines().forEach(line -> old.put(line.column().toLowerCase(Locale.ROOT), line));
@@ -56,7 +72,7 @@ public record Merge(
         if (!line.type().isEmpty() && !line.type().equalsIgnoreCase(finding.type())) {
           retyped.add(finding.name());
         }
-        if (finding.sure() && !finding.kind().isEmpty() && !finding.kind().equals(line.kind())) {
+        if (contradicts(finding, line, telling)) {
           contradicted.add(finding.name());
         }
         continue;
@@ -78,6 +94,22 @@ public record Merge(
             .sorted()
             .toList();
     return new Merge(new Register(lines), added, removed, retyped, contradicted);
+  }
+
+  /**
+   * Whether the data says otherwise than a person did: it is surely of another kind, or shows
+   * nothing of one that could not be overlooked.
+   */
+  private static boolean contradicts(Finding finding, RegisterLine line, Set<String> telling) {
+    if (finding.kind().equals(line.kind())) {
+      return false;
+    }
+    boolean another = finding.sure() && finding.isPersonal();
+    boolean gone =
+        telling.contains(line.kind())
+            && finding.sampled() >= ENOUGH
+            && finding.others().stream().noneMatch(other -> other.kind().equals(line.kind()));
+    return another || gone;
   }
 
   private static RegisterLine line(Definitions.Found definition) {

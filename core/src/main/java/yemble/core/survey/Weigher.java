@@ -37,6 +37,21 @@ final class Weigher {
   private static final int FEW = 5;
   private static final int MOST_OTHERS = 4;
   private static final double BY_NAME = 0.15;
+  private static final double FEW_DIFFERENT = 0.5;
+  private static final Set<String> OF_MANY =
+      Set.of(
+          "username",
+          "email",
+          "iban",
+          "card-number",
+          "national-id",
+          "tax-number",
+          "insurance-number",
+          "vin",
+          "given-name",
+          "family-name",
+          "full-name");
+  private static final double COMMENT = 0.85;
   private static final double KNOWN_ENOUGH = 0.85;
   private static final double ADULT_MEDIAN = 12;
   private static final double SPREAD = 10;
@@ -84,7 +99,7 @@ final class Weigher {
               (kind, by) ->
                   said.merge(
                       kind,
-                      new NameEvidence.Said(0.6 * by.strength(), "the comment: " + by.by()),
+                      new NameEvidence.Said(COMMENT * by.strength(), "the comment: " + by.by()),
                       (a, b) -> a.strength() >= b.strength() ? a : b));
     }
     narrow(said, subject);
@@ -189,6 +204,7 @@ final class Weigher {
           v = 0;
         }
         v *= sample.values() < FEW ? (double) sample.values() / FEW : 1;
+        v *= OF_MANY.contains(kind.name()) && isFew(sample) ? FEW_DIFFERENT : 1;
       }
     }
     double figures = figures(kind.name(), sample);
@@ -198,6 +214,11 @@ final class Weigher {
     double confidence =
         1 - (1 - Math.min(1, n * Math.min(1, figures))) * (1 - Math.min(1, v * figures));
     return confidence * around(kind, subject, n);
+  }
+
+  /** Whether few different values come again and again, which tells of codes and tests. */
+  private static boolean isFew(ColumnSample sample) {
+    return sample.values() > 50 && sample.different() <= 4;
   }
 
   /** What the table around leaves of the confidence. */
@@ -235,19 +256,8 @@ final class Weigher {
       case "gender" -> sample.different() <= 8 ? 1 : 0.1;
       case "blood-group", "marital-status" -> sample.different() <= 20 ? 1 : 0.3;
       case "latitude", "longitude" -> sample.fine() > 0.6 ? 1 : 0.3;
-      case "username",
-          "email",
-          "iban",
-          "card-number",
-          "national-id",
-          "tax-number",
-          "insurance-number",
-          "vin" ->
-          sample.values() > 50 && sample.different() <= 3 ? 0.5 : 1;
       case "session-id", "secret", "password-hash", "device-id" ->
           sample.values() > 20 && sample.distinctness() < 0.1 ? 0.4 : 1;
-      case "given-name", "family-name", "full-name" ->
-          sample.values() > 50 && sample.different() <= 4 ? 0.5 : 1;
       default -> 1;
     };
   }

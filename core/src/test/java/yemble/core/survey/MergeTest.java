@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
 import org.junit.jupiter.api.Test;
+import yemble.core.kind.Kinds;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.project.Register;
@@ -52,7 +53,8 @@ class MergeTest {
                 finding("d", "", 0.9, true)),
             List.of(new Definitions.Found("definition of view v", "email", 1)),
             "2026-02-02",
-            false);
+            false,
+            Kinds.BUILT_IN);
     assertThat(merge.register().line("t.a").decision()).isEqualTo(Decision.KEEP);
     assertThat(merge.register().line("t.a").by()).isEqualTo("ann");
     assertThat(merge.contradicted()).containsExactly("t.a");
@@ -67,10 +69,45 @@ class MergeTest {
   @Test
   void wherePeopleReviewNothingIsDecidedForThem() {
     Merge merge =
-        Merge.of(null, List.of(finding("b", "phone", 0.9, true)), List.of(), "2026-02-02", true);
+        Merge.of(
+            null,
+            List.of(finding("b", "phone", 0.9, true)),
+            List.of(),
+            "2026-02-02",
+            true,
+            Kinds.BUILT_IN);
     RegisterLine line = merge.register().line("t.b");
     assertThat(line.decision()).isEqualTo(Decision.UNDECIDED);
     assertThat(line.kind()).isEqualTo("phone");
     assertThat(line.by()).isEmpty();
+  }
+
+  @Test
+  void aKindOfWhichTheDataShowsNothingIsContradicted() {
+    Register before = new Register(List.of(line("a", "TEXT", "email", Decision.MASK, "ann")));
+    Finding nothing = finding("a", "", 0, false);
+    Finding much =
+        new Finding(
+            nothing.column(),
+            "",
+            "TEXT",
+            "",
+            0,
+            Decision.UNDECIDED,
+            false,
+            List.of("text"),
+            100,
+            0,
+            List.of(),
+            List.of(new Finding.Candidate("note", 0.3)),
+            Finding.Examples.NONE);
+    assertThat(
+            Merge.of(before, List.of(much), List.of(), "2026-02-02", false, Kinds.BUILT_IN)
+                .contradicted())
+        .containsExactly("t.a");
+    assertThat(
+            Merge.of(before, List.of(nothing), List.of(), "2026-02-02", false, Kinds.BUILT_IN)
+                .contradicted())
+        .isEmpty();
   }
 }

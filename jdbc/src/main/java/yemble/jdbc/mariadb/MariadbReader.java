@@ -3,10 +3,12 @@ package yemble.jdbc.mariadb;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
+import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
@@ -236,6 +238,28 @@ public final class MariadbReader extends KeyedReader {
       }
     }
     return counters;
+  }
+
+  @Override
+  public Map<ColumnName, String> comments() {
+    Map<ColumnName, String> comments = new HashMap<>();
+    try {
+      session.query(
+          "SELECT table_name, column_name, column_comment FROM information_schema.columns"
+              + " WHERE table_schema = database() AND column_comment <> ''",
+          row ->
+              comments.put(
+                  new ColumnName(TableName.of(row.getString(1)), row.getString(2)),
+                  row.getString(3)));
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, "the comments cannot be read", session.description());
+    }
+    return comments;
+  }
+
+  @Override
+  public void abort() {
+    session.abort();
   }
 
   @Override

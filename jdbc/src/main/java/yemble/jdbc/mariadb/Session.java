@@ -64,6 +64,15 @@ final class Session implements AutoCloseable {
     return description;
   }
 
+  /** Cuts the connection, whatever it waits for; may be called from another thread. */
+  void abort() {
+    try {
+      connection.abort(Runnable::run);
+    } catch (SQLException e) {
+      // It is gone already.
+    }
+  }
+
   void execute(String sql) throws SQLException {
     try (Statement statement = connection.createStatement()) {
       statement.setEscapeProcessing(false);

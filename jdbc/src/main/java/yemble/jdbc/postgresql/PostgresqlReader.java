@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.OptionalLong;
 import java.util.Random;
 import java.util.function.LongConsumer;
+import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
@@ -521,6 +522,39 @@ final class PostgresqlReader implements Reader {
       throw PostgresqlErrors.of(e, "reading failed", description);
     }
     return counters;
+  }
+
+  @Override
+  public long rowsAbout(Table table) {
+    return (long) estimate(table);
+  }
+
+  @Override
+  public Map<ColumnName, String> comments() {
+    Map<ColumnName, String> comments = new HashMap<>();
+    try {
+      snapshot
+          .free()
+          .query(
+              "SELECT n.nspname, c.relname, a.attname, d.description FROM pg_description d"
+                  + " JOIN pg_class c ON c.oid = d.objoid JOIN pg_namespace n ON n.oid = c.relnamespace"
+                  + " JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = d.objsubid"
+                  + " WHERE d.classoid = 'pg_class'::regclass AND d.objsubid > 0",
+              row -> {
+                String schema = row.getString(1).equals(catalog.home()) ? "" : row.getString(1);
+                comments.put(
+                    new ColumnName(new TableName(schema, row.getString(2)), row.getString(3)),
+                    row.getString(4));
+              });
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "the comments cannot be read", snapshot.first().description());
+    }
+    return comments;
+  }
+
+  @Override
+  public void abort() {
+    snapshot.abort();
   }
 
   @Override

@@ -63,6 +63,15 @@ final class Session implements AutoCloseable {
     return description;
   }
 
+  /** Cuts the connection, whatever it waits for; may be called from another thread. */
+  void abort() {
+    try {
+      connection.abort(Runnable::run);
+    } catch (SQLException e) {
+      // It is gone already.
+    }
+  }
+
   /** Whether rows are being read from it, so that it can be asked nothing else. */
   boolean isBusy() {
     return busy;

@@ -77,6 +77,11 @@ final class Snapshot implements AutoCloseable {
     }
   }
 
+  /** Cuts all connections, whatever they wait for; may be called from another thread. */
+  void abort() {
+    List.copyOf(sessions).forEach(Session::abort);
+  }
+
   @Override
   public void close() {
     if (login != null) {

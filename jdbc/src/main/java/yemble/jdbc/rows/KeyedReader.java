@@ -200,6 +200,11 @@ public abstract class KeyedReader implements Reader {
   }
 
   @Override
+  public final long rowsAbout(Table table) {
+    return (long) estimate(table);
+  }
+
+  @Override
   public final void sample(Table table, List<Column> columns, int most, RowVisitor visitor) {
     KeyedTable storage = storage(table.name());
     if (!storage.numbered() || estimate(table) < SCANNED_SAMPLE) {

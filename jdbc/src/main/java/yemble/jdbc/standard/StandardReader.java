@@ -201,6 +201,15 @@ public final class StandardReader extends KeyedReader {
   }
 
   @Override
+  public void abort() {
+    try {
+      connection.abort(Runnable::run);
+    } catch (SQLException e) {
+      // It is gone already.
+    }
+  }
+
+  @Override
   public void close() {
     if (!owned) {
       return;
