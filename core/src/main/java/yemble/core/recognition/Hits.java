@@ -60,6 +60,11 @@ public final class Hits {
         .orElse("");
   }
 
+  /** Whether no value has been accepted, or refused for a reason. */
+  public boolean isEmpty() {
+    return sorts.isEmpty();
+  }
+
   private Count best() {
     return sorts.getOrDefault(sort(), new Count());
   }

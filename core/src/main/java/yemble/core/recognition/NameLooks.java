@@ -238,6 +238,9 @@ final class NameLooks {
     Set<String> words = Words.load(list);
     return Look.of(
         value -> {
+          if (value.length() > 80) {
+            return Verdict.NO;
+          }
           String plain = value.plain();
           if (words.contains(plain)) {
             return Verdict.KNOWN;

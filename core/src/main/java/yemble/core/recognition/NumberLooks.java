@@ -5,7 +5,9 @@ import com.google.i18n.phonenumbers.PhoneNumberUtil;
 import com.google.i18n.phonenumbers.Phonenumber.PhoneNumber;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
 import yemble.core.mask.Vocabulary;
@@ -260,22 +262,29 @@ final class NumberLooks {
             .filter(id -> countries.isEmpty() || countries.contains(id.country()))
             .toList();
     Pattern anyForm = sort == OfficialId.Sort.NATIONAL ? NATIONAL_FORM : CODE_FORM;
+    Map<Integer, List<OfficialId>> byLength = new HashMap<>();
+    for (OfficialId id : ids) {
+      int[] lengths = id.lengths();
+      for (int length = lengths[0]; length <= lengths[1]; length++) {
+        byLength.computeIfAbsent(length, l -> new ArrayList<>()).add(id);
+      }
+    }
     return (value, hits) -> {
-      if (value.digits() < 3 || value.length() > 24 || value.length() < 7) {
+      if (value.digits() < 3
+          || value.length() > 24
+          || value.length() < 7
+          || !value.onlyWith(" -./()+")) {
         return;
       }
       String compact = value.compact();
-      for (OfficialId id : ids) {
-        if (!id.written().matcher(value.text()).matches()) {
+      for (OfficialId id : byLength.getOrDefault(compact.length(), List.of())) {
+        if (!id.form().matcher(compact).matches()
+            || !id.written().matcher(value.text()).matches()) {
           continue;
         }
+        String refusal = id.check().apply(compact);
         String sortName = id.country() + " " + id.name();
-        String refusal = id.refusal(compact);
-        if (refusal == null) {
-          hits.add(Verdict.known(sortName));
-        } else if (!refusal.isEmpty()) {
-          hits.add(Verdict.refused(sortName, refusal));
-        }
+        hits.add(refusal == null ? Verdict.known(sortName) : Verdict.refused(sortName, refusal));
       }
       if (anyForm.matcher(value.text()).matches()) {
         hits.add(new Verdict(Verdict.Grade.POSSIBLE, "", "any form"));

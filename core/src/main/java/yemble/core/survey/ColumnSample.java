@@ -24,6 +24,16 @@ import yemble.core.store.Values;
  */
 final class ColumnSample {
   private static final Pattern CODE = Pattern.compile("[A-Za-z0-9 ._/-]{1,20}");
+  private static final int LONGEST_NAME = 120;
+  private static final int MOST_SPACES = 9;
+
+  /** The checks that long texts are put to. */
+  private static final Set<String> OF_TEXTS =
+      Set.of("note", "json", "health-note", "user-agent", "password-hash", "secret", "session-id");
+
+  /** After so many different values the checks that none of them concerned are left out. */
+  private static final int ENOUGH = 200;
+
   private static final int BATCH = 5_000;
   private static final int MANY_DIFFERENT = 100_000;
   private static final int LONGEST = 20_000;
@@ -35,6 +45,9 @@ final class ColumnSample {
   record Checked(Kind kind, Look look, Hits hits) {}
 
   private final List<Checked> checks = new ArrayList<>();
+  private final List<Checked> active;
+  private final Set<String> spokenFor;
+  private int looked;
   private final Mentioned mentioned;
   private final boolean keep;
   private final Map<String, Integer> waiting = new HashMap<>();
@@ -55,15 +68,19 @@ final class ColumnSample {
 
   /**
    * @param sort what the column's type holds: checks of kinds that do not suit it are left out
+   * @param name of the column, or the last step of the path: checks of kinds that it speaks for see
+   *     every value
    * @param keep whether a few values are kept to be shown
    */
-  ColumnSample(Checks checks, TypeSort sort, boolean keep) {
+  ColumnSample(Checks checks, TypeSort sort, String name, boolean keep) {
+    this.spokenFor = checks.names().of(name).keySet();
     for (Kind kind : checks.kinds().all()) {
       Look look = checks.look(kind);
       if (look != null && kind.suits(sort)) {
         this.checks.add(new Checked(kind, look, new Hits()));
       }
     }
+    this.active = new ArrayList<>(this.checks);
     this.mentioned = checks.mentioned();
     this.keep = keep;
   }
@@ -112,9 +129,15 @@ final class ColumnSample {
       mentioning += kinds.isEmpty() ? 0 : times;
       kinds.forEach(kind -> mentions.merge(kind, (long) times, Long::sum));
     }
-    for (Checked check : checks) {
-      check.hits().weight(times);
-      check.look().at(value, check.hits());
+    boolean prose = text.length() > LONGEST_NAME || value.spaces() > MOST_SPACES;
+    if (++looked == ENOUGH) {
+      active.removeIf(check -> !spokenFor.contains(check.kind().name()) && check.hits().isEmpty());
+    }
+    for (Checked check : active) {
+      if (!prose || OF_TEXTS.contains(check.kind().look().name())) {
+        check.hits().weight(times);
+        check.look().at(value, check.hits());
+      }
     }
   }
 

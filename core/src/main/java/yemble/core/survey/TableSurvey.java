@@ -58,7 +58,8 @@ final class TableSurvey {
     this.keep = keep;
     this.samples = new ColumnSample[columns.size()];
     for (int i = 0; i < samples.length; i++) {
-      samples[i] = new ColumnSample(checks, TypeSort.of(columns.get(i).type()), keep);
+      samples[i] =
+          new ColumnSample(checks, TypeSort.of(columns.get(i).type()), columns.get(i).name(), keep);
       paths.add(new TreeMap<>());
       elements.add(new TreeMap<>());
     }
@@ -106,7 +107,8 @@ final class TableSurvey {
   private ColumnSample inside(Map<String, ColumnSample> inside, String path) {
     return inside.size() >= MOST_PATHS && !inside.containsKey(path)
         ? null
-        : inside.computeIfAbsent(path, p -> new ColumnSample(checks, TypeSort.TEXT, keep));
+        : inside.computeIfAbsent(
+            path, p -> new ColumnSample(checks, TypeSort.TEXT, lastStep(p), keep));
   }
 
   /** The texts of an XML document by their paths, written as RFC 9535 writes those of JSON. */
