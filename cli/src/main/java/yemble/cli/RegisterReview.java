@@ -2,7 +2,9 @@ package yemble.cli;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -19,7 +21,9 @@ import yemble.core.project.Project;
 import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
+import yemble.core.store.Reader;
 import yemble.core.survey.Finding;
+import yemble.core.survey.Survey;
 import yemble.core.survey.SurveyState;
 
 /** Decides one column after another at the terminal. */
@@ -32,7 +36,10 @@ import yemble.core.survey.SurveyState;
     footer = {"%nExamples:", "  yemble register review", "  yemble register review --table crew"})
 final class RegisterReview implements Callable<Integer> {
   private static final String HELP =
-      "a accept  m mask  k keep  o other kind  t rest of the table  s skip  u undo  q quit";
+      "a accept  m mask  k keep  o other kind  t rest of the table  v values  s skip  u undo  q quit";
+
+  private static final int VALUES = 4;
+  private static final int VALUES_FROM = 200;
 
   @Mixin CommonOptions common;
 
@@ -50,6 +57,8 @@ final class RegisterReview implements Callable<Integer> {
       description = "also what survey has decided itself, not only what is open")
   boolean all;
 
+  private Project project;
+  private Database database;
   private Decider decider;
   private Output output;
   private final Map<String, Finding> findings = new HashMap<>();
@@ -62,8 +71,8 @@ final class RegisterReview implements Callable<Integer> {
 
   @Override
   public Integer call() throws IOException {
-    Project project = common.read();
-    Database database = Source.of(project, from);
+    Project read = common.read();
+    Database source = Source.of(read, from);
     if (!common.output.terminal().input()) {
       throw Problem.refused("there is no terminal to ask on")
           .because("review asks for one column after another")
@@ -71,12 +80,14 @@ final class RegisterReview implements Callable<Integer> {
               "in scripts: yemble register accept, yemble register mask|keep COLUMN --reason …");
     }
     try (Keys keys = Keys.ofTerminal()) {
-      review(project, database, keys);
+      review(read, source, keys);
     }
     return 0;
   }
 
-  void review(Project project, Database database, Keys keys) {
+  void review(Project of, Database source, Keys keys) {
+    project = of;
+    database = source;
     output = common.output;
     decider = new Decider(common, project, database);
     Path state = project.directory().resolve(Project.STATE);
@@ -156,6 +167,7 @@ final class RegisterReview implements Callable<Integer> {
         case 't' -> {
           return keep(openOf(line), position, keys);
         }
+        case 'v' -> values(line);
         case 's', ' ' -> {
           return position + 1;
         }
@@ -174,6 +186,35 @@ final class RegisterReview implements Callable<Integer> {
         }
         default -> say("press one of these keys:");
       }
+    }
+  }
+
+  /** Shows some values of the column, since somebody asks for them. */
+  private void values(RegisterLine line) {
+    try (Reader reader = Source.open(common, project, database)) {
+      String table = RegisterDecisions.tableOf(line);
+      Survey.of(
+              reader,
+              () -> Source.open(common, project, database),
+              database.name(),
+              project.conventions(),
+              new Survey.Options(
+                  VALUES_FROM,
+                  Duration.ofSeconds(30),
+                  1,
+                  VALUES,
+                  t -> t.name().toString().equals(table)),
+              SurveyState.none(),
+              t -> {})
+          .stream()
+          .flatMap(result -> result.findings().stream())
+          .filter(finding -> finding.name().equals(line.column()))
+          .forEach(
+              finding -> {
+                List<String> shown = new ArrayList<>(finding.examples().accepted());
+                shown.addAll(finding.examples().refused());
+                say(shown.isEmpty() ? "no values" : String.join(" · ", shown));
+              });
     }
   }
 
@@ -248,7 +289,9 @@ final class RegisterReview implements Callable<Integer> {
                         line.decision()
                             + " "
                             + line.column()
-                            + (line.kind().isEmpty() ? "" : " as " + line.kind()))));
+                            + (line.kind().isEmpty() || line.decision() == Decision.KEEP
+                                ? ""
+                                : " as " + line.kind()))));
     return position + 1;
   }
 }

@@ -116,6 +116,12 @@ class ReviewTest {
   }
 
   @Test
+  void askingForValuesDecidesNothing() throws Exception {
+    sandbox.sql("live.db", "INSERT INTO person VALUES (1, 'Moss', NULL)");
+    is(review("v", "v", "m", "q"), "person.nick", Decision.MASK, "");
+  }
+
+  @Test
   void anUnknownKindIsAskedForAgain() {
     is(review("o", "gvn-name", "m", "q"), "person.nick", Decision.MASK, "");
   }

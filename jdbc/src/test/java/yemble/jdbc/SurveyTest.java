@@ -118,6 +118,16 @@ class SurveyTest {
   }
 
   @Test
+  void theDatabasesOwnNumbersAreNobodysNumber() throws SQLException {
+    sql(
+        "CREATE TABLE worker (employee_id INTEGER PRIMARY KEY, employee_number INTEGER)",
+        "INSERT INTO worker SELECT id + 1000, id + 40000 FROM passenger");
+    Map<String, Finding> found = found();
+    assertThat(found.get("worker.employee_id").isPersonal()).isFalse();
+    assertThat(found.get("worker.employee_number").kind()).isEqualTo("employee-number");
+  }
+
+  @Test
   void aColumnThatRefersToAnotherIsWhatThatIs() {
     assertThat(found().get("visit.passenger_name").evidence())
         .isEqualTo("refers to passenger.name");

@@ -37,6 +37,8 @@ final class Weigher {
   private static final int FEW = 5;
   private static final int MOST_OTHERS = 4;
   private static final double BY_NAME = 0.15;
+  private static final double TELLING_REFUSALS = 0.1;
+  private static final double KEY_NUMBER = 0.4;
   private static final double FEW_DIFFERENT = 0.5;
   private static final Set<String> OF_MANY =
       Set.of(
@@ -160,12 +162,25 @@ final class Weigher {
         }
       }
     }
+    if (isKeyNumber(subject)) {
+      said.replaceAll((kind, by) -> new NameEvidence.Said(KEY_NUMBER * by.strength(), by.by()));
+    }
     boolean things =
         NameWords.of(subject.called()).stream()
             .anyMatch(w -> NameWords.isThings(w) && !NameWords.isPeople(w));
     if (things) {
       weaken(said, "full-name", strength(said, "full-name") > 0.8 ? 0.9 : 0.3);
     }
+  }
+
+  /** Whether a column is a number called an id that rows are known by: the database's own. */
+  private static boolean isKeyNumber(Subject subject) {
+    List<String> words = NameWords.split(subject.called());
+    return subject.path().isEmpty()
+        && TypeSort.of(subject.column().type()) == TypeSort.NUMBER
+        && !words.isEmpty()
+        && words.get(words.size() - 1).equals("id")
+        && subject.table().primaryKey().contains(subject.column().name());
   }
 
   private static double strength(Map<String, NameEvidence.Said> said, String kind) {
@@ -327,6 +342,14 @@ final class Weigher {
       reasons.add("no values");
     } else if (hits != null) {
       reasons.add(values(hits, sample));
+      hits.refused().entrySet().stream()
+          .max(Map.Entry.comparingByValue())
+          .filter(refused -> refused.getValue() > TELLING_REFUSALS * sample.values())
+          .ifPresent(
+              refused ->
+                  reasons.add(
+                      String.format(
+                          Locale.ROOT, "%,d not: %s", refused.getValue(), refused.getKey())));
     }
     if (sample.mentioning() > 0 && best.kind().category().toString().equals("text")) {
       reasons.add(mentions(sample));
