@@ -12,6 +12,7 @@ import yemble.core.job.Changes;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
 import yemble.core.job.Run;
+import yemble.core.plan.Contradictions;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Problem;
 import yemble.core.project.Project;
@@ -35,6 +36,9 @@ import yemble.jdbc.Engines;
       "3 refused for safety, 4 a database or file failed."
     })
 final class RunCommand implements Callable<Integer> {
+  /** How long is looked for columns that hold something else than the register says. */
+  private static final Duration LOOKING = Duration.ofSeconds(5);
+
   @Mixin CommonOptions common;
 
   @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
@@ -160,6 +164,19 @@ final class RunCommand implements Callable<Integer> {
     if (!run.dropped().isEmpty()) {
       output.line();
       output.line("Into " + run.into().title() + ", " + replaced(run) + ".");
+    }
+    for (String contradiction :
+        Contradictions.of(
+            job.source(),
+            job.plan(),
+            job.project().conventions().kinds(),
+            job.project().conventions().countries(),
+            LOOKING)) {
+      output.line();
+      output.line(
+          output.paint(Output.Tone.WARNING, "warning: ")
+              + contradiction
+              + "; yemble survey looks at all of it");
     }
     for (String warning : run.target().warnings()) {
       output.line();

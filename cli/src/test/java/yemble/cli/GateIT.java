@@ -121,4 +121,18 @@ class GateIT {
     good("register", "keep", "--open", "--reason", "looked at");
     good("run", "--yes");
   }
+
+  @Test
+  void whatTheDataNowContradictsIsWarnedAbout() throws SQLException {
+    assertThat(sandbox.yemble("run", "--dry").out()).doesNotContain("warning");
+    sandbox.sql(
+        "live.db",
+        "DELETE FROM reader",
+        "INSERT INTO reader WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 50)"
+            + " SELECT 'shelf ' || i FROM n");
+    Program.Result result = sandbox.yemble("run", "--yes");
+    assertThat(result.exitCode()).as(result.all()).isZero();
+    assertThat(result.out())
+        .contains("reader.email is masked as email, but only 0 of 50 sampled values look like one");
+  }
 }

@@ -14,7 +14,6 @@ import java.util.Set;
  * @param alike what two spellings of one value have in common (the normal form), in a few words
  * @param mask the name of its mask; empty for an own kind that has none yet
  * @param samples made-up values
- * @param signs what people call its columns
  * @param look how its values speak for it
  * @param also the sorts of types that can hold it beside text
  * @param person whether it is personal only if the table is about people: the city of a passenger,
@@ -29,7 +28,6 @@ public record Kind(
     String alike,
     String mask,
     List<String> samples,
-    List<Sign> signs,
     Look look,
     Set<TypeSort> also,
     boolean person,
@@ -37,19 +35,6 @@ public record Kind(
   public Kind {
     also = Set.copyOf(also);
     samples = List.copyOf(samples);
-    signs = List.copyOf(signs);
-  }
-
-  /**
-   * A phrase in the name of a column that speaks for a kind.
-   *
-   * @param words in lower case without accents
-   * @param strength how strongly, from 0 to 1
-   */
-  public record Sign(List<String> words, double strength) {
-    public Sign {
-      words = List.copyOf(words);
-    }
   }
 
   /**
@@ -73,7 +58,6 @@ public record Kind(
         "the text",
         "",
         List.of(),
-        List.of(),
         new Look("", 0, 0, 1, false),
         EnumSet.allOf(TypeSort.class),
         false,
@@ -83,18 +67,7 @@ public record Kind(
   /** The same kind with another mask, as somebody has said at a place. */
   public Kind masked(String newMask, String newBecomes, String where) {
     return new Kind(
-        name,
-        category,
-        holds,
-        newBecomes,
-        alike,
-        newMask,
-        samples,
-        signs,
-        look,
-        also,
-        person,
-        where);
+        name, category, holds, newBecomes, alike, newMask, samples, look, also, person, where);
   }
 
   /** Whether a column of a sort of types can hold it. */

@@ -90,15 +90,39 @@ public final class Kinds {
     return all.keySet();
   }
 
-  private static Map<String, Kind> load() {
-    String text;
-    try (InputStream in = Kinds.class.getResourceAsStream("kinds.yaml")) {
-      text = new String(in.readAllBytes(), StandardCharsets.UTF_8);
+  /**
+   * The phrases in the names of columns that speak for the kinds that ship with the tool, read from
+   * {@code names.txt} each time.
+   */
+  public static List<Sign> signs() {
+    List<Sign> signs = new ArrayList<>();
+    text("names.txt")
+        .lines()
+        .filter(line -> !line.startsWith("#"))
+        .forEach(
+            line -> {
+              int colon = line.indexOf(':');
+              String[] head = line.substring(0, colon).split(" ");
+              for (String phrase : line.substring(colon + 1).split(",")) {
+                signs.add(
+                    new Sign(
+                        head[0], List.of(phrase.strip().split(" ")), Double.parseDouble(head[1])));
+              }
+            });
+    return signs;
+  }
+
+  private static String text(String name) {
+    try (InputStream in = Kinds.class.getResourceAsStream(name)) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
+  }
+
+  private static Map<String, Kind> load() {
     Map<String, Kind> kinds = new LinkedHashMap<>();
-    for (var entry : YamlValue.parse(text, "kinds.yaml").entries()) {
+    for (var entry : YamlValue.parse(text("kinds.yaml"), "kinds.yaml").entries()) {
       kinds.put(entry.getKey().word(), read(entry.getKey().word(), entry.getValue()));
     }
     return kinds;
@@ -106,16 +130,6 @@ public final class Kinds {
 
   private static Kind read(String name, YamlValue body) {
     Map<String, YamlValue> fields = body.fields(WORDS);
-    List<Kind.Sign> signs = new ArrayList<>();
-    if (fields.containsKey("names")) {
-      for (YamlValue group : fields.get("names").items()) {
-        for (var entry : group.entries()) {
-          for (String phrase : entry.getValue().word().split(", *")) {
-            signs.add(new Kind.Sign(List.of(phrase.strip().split(" ")), entry.getKey().share()));
-          }
-        }
-      }
-    }
     Map<String, YamlValue> values =
         fields.containsKey("values") ? fields.get("values").fields(VALUES) : Map.of();
     Kind.Look look =
@@ -133,7 +147,6 @@ public final class Kinds {
         fields.containsKey("alike") ? fields.get("alike").word() : "the text",
         fields.containsKey("mask") ? fields.get("mask").word() : name,
         fields.get("samples").items().stream().map(YamlValue::word).toList(),
-        signs,
         look,
         fields.containsKey("also")
             ? fields.get("also").items().stream()

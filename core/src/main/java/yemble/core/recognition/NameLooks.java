@@ -13,7 +13,7 @@ final class NameLooks {
   private static final Set<String> PARTICLES = Vocabulary.particles();
   private static final Set<String> CITIES = Words.load("cities");
   private static final Set<String> REGIONS = Words.load("regions");
-  private static final Set<String> COUNTRIES = countries();
+  private static final Set<String> COUNTRIES = Words.load("countries");
   private static final Set<String> COUNTRY_CODES = countryCodes();
   private static final Set<String> NATIONALITIES = Words.load("nationalities");
   private static final Set<String> JOBS = Words.load("jobs");
@@ -31,16 +31,6 @@ final class NameLooks {
     Set<String> given = Words.load("given-names");
     Vocabulary.givenNames().forEach(name -> given.add(Words.plain(name)));
     return given;
-  }
-
-  private static Set<String> countries() {
-    Set<String> countries = Words.load("countries");
-    for (String language : new String[] {"en", "de", "fr", "es", "it", "pt", "nl", "pl", "tr"}) {
-      for (String code : Locale.getISOCountries()) {
-        countries.add(Words.plain(new Locale("", code).getDisplayCountry(new Locale(language))));
-      }
-    }
-    return countries;
   }
 
   private static Set<String> countryCodes() {

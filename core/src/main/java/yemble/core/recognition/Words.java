@@ -13,7 +13,10 @@ import java.util.Set;
 final class Words {
   private Words() {}
 
-  /** The entries of a list, which stand one a line or are parted by commas. */
+  /**
+   * The entries of a list, which stand one a line or are parted by commas, in lower case without
+   * accents.
+   */
   static Set<String> load(String name) {
     try (InputStream in = Words.class.getResourceAsStream(name + ".txt")) {
       Set<String> words = new HashSet<>();
@@ -24,7 +27,7 @@ final class Words {
               line -> {
                 for (String word : line.split(",")) {
                   if (!word.isBlank()) {
-                    words.add(plain(word.strip()));
+                    words.add(word.strip());
                   }
                 }
               });

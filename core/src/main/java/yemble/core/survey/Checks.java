@@ -23,7 +23,7 @@ final class Checks {
 
   Checks(Conventions conventions) {
     this.kinds = conventions.kinds();
-    this.names = new NameEvidence(kinds, conventions);
+    this.names = new NameEvidence(conventions);
     Looks all = new Looks(conventions.countries());
     this.mentioned = new Mentioned(all);
     for (Kind kind : kinds.all()) {

@@ -6,8 +6,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.kind.Sign;
 import yemble.core.project.Conventions;
 
 /**
@@ -31,21 +31,19 @@ final class NameEvidence {
   private static final double OWN_RULE = 0.9;
 
   /** A phrase that speaks for a kind. */
-  private record Sign(String kind, String joined, double strength) {}
+  private record Phrase(String kind, String joined, double strength) {}
 
-  private final Map<String, List<Sign>> byJoined = new HashMap<>();
-  private final Map<String, List<Sign>> bySkeleton = new HashMap<>();
-  private final List<Sign> compounds = new ArrayList<>();
-  private final List<Sign> words = new ArrayList<>();
+  private final Map<String, List<Phrase>> byJoined = new HashMap<>();
+  private final Map<String, List<Phrase>> bySkeleton = new HashMap<>();
+  private final List<Phrase> compounds = new ArrayList<>();
+  private final List<Phrase> words = new ArrayList<>();
 
   /** How strongly a name speaks for a kind, and by which of its words. */
   record Said(double strength, String by) {}
 
-  NameEvidence(Kinds kinds, Conventions conventions) {
-    for (Kind kind : kinds.all()) {
-      for (Kind.Sign sign : kind.signs()) {
-        add(kind.name(), sign.words(), sign.strength());
-      }
+  NameEvidence(Conventions conventions) {
+    for (Sign sign : Kinds.signs()) {
+      add(sign.kind(), sign.words(), sign.strength());
     }
     for (Conventions.Rule rule : conventions.rules().values()) {
       rule.names().forEach(phrase -> add(rule.kind(), phrase, OWN_RULE));
@@ -54,7 +52,7 @@ final class NameEvidence {
 
   private void add(String kind, List<String> phrase, double strength) {
     String joined = String.join("", NameWords.of(String.join(" ", phrase)));
-    Sign sign = new Sign(kind, joined, strength);
+    Phrase sign = new Phrase(kind, joined, strength);
     byJoined.computeIfAbsent(joined, j -> new ArrayList<>()).add(sign);
     String asWritten = String.join("", phrase);
     if (!asWritten.equals(joined)) {
@@ -69,7 +67,7 @@ final class NameEvidence {
     if (joined.length() >= SHORTEST_COMPOUND && strength > 0.7) {
       compounds.add(sign);
       if (phrase.size() == 1) {
-        words.add(new Sign(kind, asWritten, strength));
+        words.add(new Phrase(kind, asWritten, strength));
       }
     }
   }
@@ -98,7 +96,7 @@ final class NameEvidence {
     for (int i = 0; i < written.size(); i++) {
       String word = written.get(i);
       String next = i + 1 < written.size() ? written.get(i + 1) : "";
-      for (Sign sign : words) {
+      for (Phrase sign : words) {
         String phrase = sign.joined();
         boolean cut =
             word.length() >= SHORTEST_CUT
@@ -138,7 +136,7 @@ final class NameEvidence {
     String singular = last.endsWith("s") ? last.substring(0, last.length() - 1) : last;
     Map<String, Said> said = new LinkedHashMap<>();
     for (String word : List.of(last, singular)) {
-      for (Sign sign : byJoined.getOrDefault(word + words.get(0), List.of())) {
+      for (Phrase sign : byJoined.getOrDefault(word + words.get(0), List.of())) {
         say(said, sign, WITH_TABLE, List.of(word, words.get(0)));
       }
     }
@@ -152,11 +150,11 @@ final class NameEvidence {
         joined.append(words.get(to));
         String text = joined.toString();
         double rest = rest(words, from, to);
-        for (Sign sign : byJoined.getOrDefault(text, List.of())) {
+        for (Phrase sign : byJoined.getOrDefault(text, List.of())) {
           say(said, sign, rest, words.subList(from, to + 1));
         }
         if (text.length() >= SHORTEST_SKELETON && NameWords.skeleton(text).equals(text)) {
-          for (Sign sign : bySkeleton.getOrDefault(text, List.of())) {
+          for (Phrase sign : bySkeleton.getOrDefault(text, List.of())) {
             say(said, sign, rest * SKELETON, words.subList(from, to + 1));
           }
         }
@@ -164,7 +162,7 @@ final class NameEvidence {
     }
   }
 
-  private static void say(Map<String, Said> said, Sign sign, double share, List<String> by) {
+  private static void say(Map<String, Said> said, Phrase sign, double share, List<String> by) {
     double strength = sign.strength() * share;
     Said before = said.get(sign.kind());
     if (before == null || before.strength() < strength) {
@@ -194,7 +192,7 @@ final class NameEvidence {
     if (word.length() <= SHORTEST_COMPOUND) {
       return;
     }
-    for (Sign sign : compounds) {
+    for (Phrase sign : compounds) {
       if (word.length() > sign.joined().length()
           && (word.startsWith(sign.joined()) || word.endsWith(sign.joined()))) {
         String rest =

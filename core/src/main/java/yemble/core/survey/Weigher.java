@@ -1,5 +1,6 @@
 package yemble.core.survey;
 
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -106,12 +107,10 @@ final class Weigher {
     }
     narrow(said, subject);
     List<Case> cases = new ArrayList<>();
-    Set<String> looked = new java.util.HashSet<>();
     for (Kind kind : checks.kinds().all()) {
       if (!kind.suits(sort) || isOff(kind, subject.table().name())) {
         continue;
       }
-      looked.add(kind.name());
       double confidence = confidence(kind, said.get(kind.name()), subject, sort);
       if (confidence >= LEAST) {
         cases.add(new Case(kind, confidence, said.get(kind.name())));
@@ -282,7 +281,7 @@ final class Weigher {
     if (!sample.hasDates()) {
       return 1;
     }
-    int now = java.time.LocalDate.now().getYear();
+    int now = LocalDate.now().getYear();
     int spread = sample.year(0.9) - sample.year(0.1);
     int median = now - sample.year(0.5);
     if (spread >= SPREAD && median >= ADULT_MEDIAN && sample.year(0.95) <= now) {

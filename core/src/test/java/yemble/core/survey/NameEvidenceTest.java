@@ -11,7 +11,7 @@ import yemble.core.kind.Kinds;
 import yemble.core.project.Conventions;
 
 class NameEvidenceTest {
-  private final NameEvidence names = new NameEvidence(Kinds.BUILT_IN, Conventions.NONE);
+  private final NameEvidence names = new NameEvidence(Conventions.NONE);
 
   @ParameterizedTest
   @CsvSource({
@@ -85,5 +85,10 @@ class NameEvidenceTest {
     for (String kind : Kinds.BUILT_IN.names()) {
       assertThat(names.of(kind.replace('-', '_'))).as(kind).containsKey(kind);
     }
+  }
+
+  @Test
+  void everyPhraseIsOfAKindThatExists() {
+    assertThat(Kinds.signs()).allMatch(sign -> Kinds.BUILT_IN.of(sign.kind()).isPresent());
   }
 }
