@@ -59,7 +59,7 @@ final class SurveyPage {
     }
     Map<String, Object> values = new LinkedHashMap<>();
     values.put("moment", SurveyView.moment(Instant.now()));
-    values.put("data", data(surveyed, project.conventions().kinds()).replace("</", "<\\/"));
+    values.put("data", data(surveyed, project.conventions().kinds()).replace("<", "\\u003c"));
     values.put("layout", resource(LAYOUT));
     try (Reader template =
         new InputStreamReader(

@@ -3,8 +3,11 @@ package yemble.cli;
 import java.io.File;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -13,6 +16,70 @@ import java.util.concurrent.TimeUnit;
 /** The built program, run as a process. */
 final class Program {
   private Program() {}
+
+  /** Options by which Java starts in a part of the time, as the launcher gives them. */
+  private static final List<String> QUICK = quick();
+
+  /**
+   * Makes, once for all tests of a build, what the launcher makes after a build: an archive of the
+   * classes, and SQLite's library unpacked.
+   */
+  private static List<String> quick() {
+    Path jar = Path.of(System.getProperty("yemble.jar", "target/yemble.jar")).toAbsolutePath();
+    Path archive = jar.resolveSibling("tests.jsa");
+    Path library = jar.resolveSibling("tests-native");
+    String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
+    try (FileChannel lock =
+            FileChannel.open(
+                jar.resolveSibling("tests.lock"),
+                StandardOpenOption.CREATE,
+                StandardOpenOption.WRITE);
+        FileLock held = lock.lock()) {
+      boolean current =
+          Files.exists(archive)
+              && Files.getLastModifiedTime(archive).compareTo(Files.getLastModifiedTime(jar)) >= 0;
+      if (held.isValid() && !current) {
+        Path folder = Files.createTempDirectory("yemble-rehearsal");
+        rehearse(
+            List.of(
+                java,
+                "-cp",
+                jar.toString(),
+                "yemble.jdbc.sqlite.NativeLibrary",
+                library.toString()));
+        rehearse(
+            List.of(
+                java,
+                "-XX:+UseSerialGC",
+                "-XX:ArchiveClassesAtExit=" + archive,
+                "-Xlog:disable",
+                "-Dorg.sqlite.lib.path=" + library,
+                "-jar",
+                jar.toString(),
+                "demo",
+                folder.resolve("demo").toString()));
+      }
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return List.of(
+        "-XX:+UseSerialGC",
+        "-XX:SharedArchiveFile=" + archive,
+        "-Xlog:disable",
+        "-Dorg.sqlite.lib.path=" + library);
+  }
+
+  private static void rehearse(List<String> command) throws IOException {
+    try {
+      new ProcessBuilder(command)
+          .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+          .redirectError(ProcessBuilder.Redirect.DISCARD)
+          .start()
+          .waitFor(1, TimeUnit.MINUTES);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
 
   /** What a run of the program came to. */
   record Result(int exitCode, String out, String err) {
@@ -25,6 +92,7 @@ final class Program {
     List<String> command = new ArrayList<>();
     command.add(Path.of(System.getProperty("java.home"), "bin", "java").toString());
     command.add("-XX:TieredStopAtLevel=1");
+    command.addAll(QUICK);
     command.add("-Dyemble.terminal=");
     command.add("-jar");
     command.add(System.getProperty("yemble.jar", "target/yemble.jar"));

@@ -95,8 +95,10 @@ class SurveyIT {
 
   @Test
   void aPageNeedsNoNetworkAndHoldsNoValue() throws Exception {
+    sandbox.sql("live.db", "CREATE TABLE \"x</script>\" (a TEXT)");
     good("survey", "--page", "map.html");
     assertThat(sandbox.read("map.html"))
+        .doesNotContain("x</script>")
         .contains("staff", "card-number", "d3")
         .doesNotContain("src=\"http", "href=\"http", "{{", "4000001234567899", "person3@");
     assertThat(refused(4, "survey", "--page", "no/such/folder/map.html"))

@@ -35,6 +35,7 @@ final class ColumnSample {
   private static final int ENOUGH = 200;
 
   private static final int BATCH = 5_000;
+  private static final long MOST_WAITING = 2_000_000;
   private static final int MANY_DIFFERENT = 100_000;
   private static final int LONGEST = 20_000;
   private static final int CLIPPED = 4_000;
@@ -48,6 +49,7 @@ final class ColumnSample {
   private final List<Checked> active;
   private final Set<String> spokenFor;
   private int looked;
+  private long waitingLetters;
   private final Mentioned mentioned;
   private final boolean keep;
   private final Map<String, Integer> waiting = new HashMap<>();
@@ -95,8 +97,11 @@ final class ColumnSample {
       return;
     }
     values++;
-    waiting.merge(text, 1, Integer::sum);
-    if (waiting.size() >= BATCH) {
+    String clipped = text.length() > LONGEST ? text.substring(0, CLIPPED) : text;
+    if (waiting.merge(clipped, 1, Integer::sum) == 1) {
+      waitingLetters += clipped.length();
+    }
+    if (waiting.size() >= BATCH || waitingLetters >= MOST_WAITING) {
       flush();
     }
   }
@@ -105,10 +110,10 @@ final class ColumnSample {
   void flush() {
     waiting.forEach(this::look);
     waiting.clear();
+    waitingLetters = 0;
   }
 
-  private void look(String whole, int times) {
-    String text = whole.length() > LONGEST ? whole.substring(0, CLIPPED) : whole;
+  private void look(String text, int times) {
     if (different.size() < MANY_DIFFERENT) {
       different.add(text.hashCode());
     }

@@ -43,6 +43,8 @@ public final class Survey {
   private final Options options;
   private final Checks checks;
   private final Progress progress;
+  private final ScheduledExecutorService watch =
+      Executors.newSingleThreadScheduledExecutor(task -> daemon(task, "survey watch"));
   private Reader source;
 
   /**
@@ -131,13 +133,7 @@ public final class Survey {
     Weigher weigher = new Weigher(checks, conventions, database);
     Map<String, Future<TableResult>> waiting = new LinkedHashMap<>();
     ExecutorService weighing =
-        Executors.newFixedThreadPool(
-            options.threads(),
-            task -> {
-              Thread thread = new Thread(task, "survey");
-              thread.setDaemon(true);
-              return thread;
-            });
+        Executors.newFixedThreadPool(options.threads(), task -> daemon(task, "survey"));
     Semaphore room = new Semaphore(2 * options.threads());
     try {
       for (Table table : schema.tables()) {
@@ -188,7 +184,14 @@ public final class Survey {
       throw new IllegalStateException(e.getCause());
     } finally {
       weighing.shutdownNow();
+      watch.shutdownNow();
     }
+  }
+
+  private static Thread daemon(Runnable task, String name) {
+    Thread thread = new Thread(task, name);
+    thread.setDaemon(true);
+    return thread;
   }
 
   /** How a sample was read. */
@@ -209,7 +212,6 @@ public final class Survey {
     long[] rows = new long[1];
     AtomicBoolean aborted = new AtomicBoolean();
     Reader reading = source;
-    ScheduledExecutorService watch = Executors.newSingleThreadScheduledExecutor();
     ScheduledFuture<?> alarm =
         watch.schedule(
             () -> {
@@ -243,7 +245,6 @@ public final class Survey {
       source = readers.get();
     } finally {
       alarm.cancel(false);
-      watch.shutdownNow();
     }
     return new Sampled(rows[0], size, complete, Duration.ofNanos(System.nanoTime() - start));
   }

@@ -27,6 +27,7 @@ final class TableSurvey {
   private static final int REPEATS_ROWS = 1_000;
   private static final double LEAST_REPEATS = 0.15;
   private static final int SHORTEST_REPEAT = 4;
+  private static final int LONGEST_REPEAT = 1_000;
   private static final List<String> NOT_REPEATED =
       List.of(
           "gender",
@@ -83,7 +84,7 @@ final class TableSurvey {
         } else if (text.startsWith("<")) {
           xml(text, elements.get(i));
         }
-        if (texts != null && text.length() >= SHORTEST_REPEAT) {
+        if (texts != null && text.length() >= SHORTEST_REPEAT && text.length() <= LONGEST_REPEAT) {
           texts[i] = text;
         }
       }
