@@ -3,7 +3,6 @@ package yemble.core.recognition;
 import java.time.LocalDate;
 import java.util.Collection;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 
@@ -81,11 +80,6 @@ public final class Looks {
     return all.get(name);
   }
 
-  /** The names of all checks. */
-  public List<String> names() {
-    return List.copyOf(all.keySet());
-  }
-
   /** What a check says of one value. */
   public Verdict verdict(String name, String text) {
     Hits hits = new Hits();
@@ -102,10 +96,5 @@ public final class Looks {
   /** Whether a word is a given name of the vocabulary. */
   public static boolean isKnownGivenName(String word) {
     return NameLooks.isGivenName(word);
-  }
-
-  /** The official numbers of persons that are known: country and name of each. */
-  public static List<String> officialIds() {
-    return OfficialIds.all().stream().map(id -> id.country() + " " + id.name()).toList();
   }
 }

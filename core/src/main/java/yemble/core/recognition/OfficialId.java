@@ -9,7 +9,6 @@ import java.util.regex.Pattern;
  * @param country its code of ISO 3166
  * @param name what people call it
  * @param sort what it is for
- * @param telling whether its form alone, check digit left out, is rare among other numbers
  * @param form what its digits and letters look like, in capitals, without anything between them
  * @param written how it is usually written; a value is looked at only if it is written so
  * @param check why a text of the form is none, in words without the text; null if it is one
@@ -18,7 +17,6 @@ record OfficialId(
     String country,
     String name,
     Sort sort,
-    boolean telling,
     Pattern form,
     Pattern written,
     Function<String, String> check) {

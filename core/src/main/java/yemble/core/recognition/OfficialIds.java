@@ -36,39 +36,33 @@ final class OfficialIds {
       String country,
       String name,
       Sort sort,
-      boolean telling,
       String form,
       String written,
       Function<String, String> check) {
     ALL.add(
         new OfficialId(
-            country, name, sort, telling, Pattern.compile(form), Pattern.compile(written), check));
+            country, name, sort, Pattern.compile(form), Pattern.compile(written), check));
   }
 
   private static void national(
       String country, String name, String form, String written, Function<String, String> check) {
-    id(country, name, Sort.NATIONAL, false, form, written, check);
-  }
-
-  private static void telling(
-      String country, String name, String form, String written, Function<String, String> check) {
-    id(country, name, Sort.NATIONAL, true, form, written, check);
+    id(country, name, Sort.NATIONAL, form, written, check);
   }
 
   private static void tax(
       String country, String name, String form, String written, Function<String, String> check) {
-    id(country, name, Sort.TAX, false, form, written, check);
+    id(country, name, Sort.TAX, form, written, check);
   }
 
   private static void health(
       String country, String name, String form, String written, Function<String, String> check) {
-    id(country, name, Sort.HEALTH, false, form, written, check);
+    id(country, name, Sort.HEALTH, form, written, check);
   }
 
   static {
     // Social Security Administration, "Social Security Number Randomization" (2011): no check
     // digit; areas 000, 666 and 900-999, group 00 and serial 0000 are never issued.
-    telling(
+    national(
         "US",
         "social security number",
         "[0-9]{9}",
@@ -78,7 +72,7 @@ final class OfficialIds {
                 ? NEVER_ISSUED
                 : s.startsWith("00", 3) || s.endsWith("0000") ? "part of zeros" : null);
     // HM Revenue & Customs, National Insurance Manual NIM39110.
-    telling(
+    national(
         "GB",
         "national insurance number",
         "[A-Z]{2}[0-9]{6}[A-D]?",
@@ -109,7 +103,7 @@ final class OfficialIds {
               : wrongUnless(mod1110(s));
         });
     // Deutsche Rentenversicherung: day of birth, initial, serial; check digit of cross sums.
-    telling(
+    national(
         "DE",
         "pension insurance number",
         "[0-9]{8}[A-Z][0-9]{3}",
@@ -120,12 +114,11 @@ final class OfficialIds {
         "DE",
         "health insurance number",
         Sort.HEALTH,
-        true,
         "[A-Z][0-9]{9}",
         "[A-Z][0-9]{9}",
         OfficialIds::germanHealth);
     // INSEE, numéro d'inscription au répertoire: 97 minus the remainder by 97; 2A and 2B as 19, 18.
-    telling(
+    national(
         "FR",
         "social security number",
         "[1-478][0-9]{4}(?:[0-9]{2}|2A|2B)[0-9]{8}",
@@ -135,14 +128,14 @@ final class OfficialIds {
                 97 - Long.parseLong(s.substring(0, 13).replace("2A", "19").replace("2B", "18")) % 97
                     == number(s, 13, 2)));
     // Ministero delle Finanze, D.M. 23/12/1976.
-    telling(
+    national(
         "IT",
         "codice fiscale",
         "[A-Z]{6}[0-9LMNPQRSTUV]{2}[ABCDEHLMPRST][0-9LMNPQRSTUV]{2}[A-Z][0-9LMNPQRSTUV]{3}[A-Z]",
         "[A-Za-z]{6} ?[0-9A-Za-z]{5} ?[A-Za-z][0-9A-Za-z]{3}[A-Za-z]",
         OfficialIds::italian);
     // Ministerio del Interior: the letter at the remainder by 23; X, Y, Z of foreigners as 0, 1, 2.
-    telling(
+    national(
         "ES",
         "DNI or NIE",
         "[0-9XYZ][0-9]{7}[A-Z]",
@@ -251,14 +244,14 @@ final class OfficialIds {
           return wrongUnless(first == digit(s, 9) && second == digit(s, 10));
         });
     // CPR-kontoret: the modulus 11 of old is not kept since 2007, so the day alone counts.
-    telling(
+    national(
         "DK",
         "CPR number",
         "[0-9]{10}",
         "[0-9]{6}-[0-9]{4}",
         s -> day(s.substring(4, 6) + s.substring(2, 4) + s.substring(0, 2), 0) ? null : NO_DAY);
     // Digi- ja väestötietovirasto: the character at the remainder by 31.
-    telling(
+    national(
         "FI",
         "personal identity code",
         "[0-9]{6}[A-FUVWXY]?[0-9]{3}[0-9A-Y]",
@@ -374,7 +367,7 @@ final class OfficialIds {
           });
     }
     // Department of Social Protection: the letter at the remainder by 23.
-    telling(
+    national(
         "IE",
         "PPS number",
         "[0-9]{7}[A-W][A-IW]?",
@@ -385,7 +378,7 @@ final class OfficialIds {
           return wrongUnless("WABCDEFGHIJKLMNOPQRSTUV".charAt(sum % 23) == s.charAt(7));
         });
     // Zentrale Ausgleichsstelle: an EAN-13 with the prefix 756.
-    telling(
+    national(
         "CH",
         "AHV number",
         "756[0-9]{10}",
@@ -446,7 +439,7 @@ final class OfficialIds {
             wrongUnless(
                 (11 - weighted(s, 5, 4, 3, 2, 7, 6, 5, 4, 3, 2) % 11) % 11 == digit(s, 10)));
     // Registro Civil: modulus 11, the check digit may be a K.
-    telling(
+    national(
         "CL",
         "RUT",
         "[0-9]{7,8}[0-9K]",
@@ -461,7 +454,7 @@ final class OfficialIds {
           return wrongUnless("0K987654321".charAt(sum % 11) == s.charAt(s.length() - 1));
         });
     // RENAPO, Instructivo normativo CURP.
-    telling(
+    national(
         "MX",
         "CURP",
         "[A-Z]{4}[0-9]{6}[HMX][A-Z]{5}[0-9A-Z][0-9]",
@@ -479,12 +472,11 @@ final class OfficialIds {
         "IN",
         "PAN",
         Sort.TAX,
-        true,
         "[A-Z]{5}[0-9]{4}[A-Z]",
         "[A-Z]{5}[0-9]{4}[A-Z]",
         s -> "ABCFGHLJPTE".indexOf(s.charAt(3)) >= 0 ? null : "no such sort of holder");
     // GB 11643-1999: ISO 7064 MOD 11-2.
-    telling(
+    national(
         "CN",
         "resident identity number",
         "[1-9][0-9]{16}[0-9X]",
@@ -494,7 +486,7 @@ final class OfficialIds {
                 ? wrongUnless(mod112(s))
                 : NO_DAY);
     // Resident Registration Act (KR): modulus 11, weights 2 to 9, 2 to 5.
-    telling(
+    national(
         "KR",
         "resident registration number",
         "[0-9]{6}[1-8][0-9]{6}",
@@ -546,7 +538,7 @@ final class OfficialIds {
     // Population Registry (IL): Luhn over nine digits.
     national("IL", "identity number", "[0-9]{9}", "[0-9]{9}", s -> wrongUnless(luhn(s)));
     // Household Registration (TW): the letter as two digits, weights 1 9 8 … 1 1.
-    telling(
+    national(
         "TW",
         "national identification number",
         "[A-Z][1289][0-9]{8}",
@@ -560,7 +552,7 @@ final class OfficialIds {
           return wrongUnless((sum + digit(s, 9)) % 10 == 0);
         });
     // Immigration Department (HK): modulus 11 over letters and digits.
-    telling(
+    national(
         "HK",
         "identity card",
         "[A-Z]{1,2}[0-9]{6}[0-9A]",
@@ -577,7 +569,7 @@ final class OfficialIds {
           return wrongUnless(nine.charAt(8) == (check == 10 ? 'A' : (char) ('0' + check)));
         });
     // National Registration Act (SG): weights 2 7 6 5 4 3 2, letter by the sort of number.
-    telling(
+    national(
         "SG",
         "NRIC or FIN",
         "[STFG][0-9]{7}[A-Z]",
@@ -589,7 +581,7 @@ final class OfficialIds {
           return wrongUnless(letters.charAt(sum % 11) == s.charAt(8));
         });
     // National Registration Department (MY): day of birth and place, no check digit.
-    telling(
+    national(
         "MY",
         "identity card",
         "[0-9]{12}",

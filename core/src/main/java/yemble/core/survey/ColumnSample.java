@@ -60,7 +60,6 @@ final class ColumnSample {
 
   private long values;
   private long codes;
-  private long words;
   private long dates;
   private long mentioning;
   private long fractions;
@@ -122,7 +121,6 @@ final class ColumnSample {
     }
     Value value = Value.of(text);
     codes += CODE.matcher(text).matches() ? times : 0;
-    words += (value.spaces() + 1L) * times;
     if (value.letters() == 0 && value.digits() > 0 && text.length() <= 20) {
       number(text, times);
     }
@@ -201,10 +199,6 @@ final class ColumnSample {
         && codes == values
         && different() <= 15
         && different() <= Math.max(1, values / 4);
-  }
-
-  double wordsEach() {
-    return values == 0 ? 0 : (double) words / values;
   }
 
   /** How many values mention somebody or something personal. */

@@ -97,8 +97,4 @@ final class Surroundings {
   String why() {
     return why;
   }
-
-  boolean people() {
-    return share > 0.8;
-  }
 }
