@@ -138,7 +138,13 @@ final class MasksCommand implements Callable<Integer> {
     }
     SecretKey key = KeyFile.read(common.directory(), common.environment());
     Project read = ProjectFile.read(common.directory());
-    return new Masks(key, read.asOf(), read.conventions().kinds());
+    return new Masks(
+        new Masks.Terms(
+            key,
+            SecretKey.random(),
+            read.asOf(),
+            read.conventions().kinds(),
+            read.conventions().masks()));
   }
 
   /** One value, step by step. */

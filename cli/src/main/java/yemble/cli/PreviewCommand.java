@@ -152,7 +152,7 @@ final class PreviewCommand implements Callable<Integer> {
       }
       String original = text(one[1][i]);
       String becomes = changed ? text(one[2][i]) : column.masked() ? "(the same)" : "";
-      String by = column.masked() ? column.kindName() : "kept";
+      String by = column.masked() ? column.by() : "kept";
       if (original.length() > LONG_TEXT) {
         below.add(() -> longText(column.column().name(), by, original, becomes));
       } else {
@@ -203,7 +203,7 @@ final class PreviewCommand implements Callable<Integer> {
                 json.writeObjectFieldStart(column.column().name());
                 json.writeStringField("original", text(one[1][i]));
                 json.writeStringField("becomes", text(one[2][i]));
-                json.writeStringField("by", column.masked() ? column.kindName() : "kept");
+                json.writeStringField("by", column.masked() ? column.by() : "kept");
                 json.writeEndObject();
               }
             }

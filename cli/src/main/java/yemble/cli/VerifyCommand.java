@@ -68,6 +68,7 @@ final class VerifyCommand implements Callable<Integer> {
                     preparation.masks(),
                     crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
                     (table, rows) -> progress.advance(rows))
+                .ofEarlierRun()
                 .findings();
         progress.end();
         print(preparation, into, target, findings);

@@ -17,6 +17,7 @@ class ArchitectureTest {
           "crypto",
           "name",
           "yaml",
+          "pattern",
           "kind",
           "project",
           "schema",

@@ -20,11 +20,30 @@ public abstract class Permutation {
     if (size <= 0) {
       throw new IllegalArgumentException("a permutation of nothing");
     }
+    if (prf.isKeyed()) {
+      return new Drawn(prf, size);
+    }
     return size < SMALLEST_FF1 ? new Table(prf, (int) size, tweak) : new Cipher(prf, size, tweak);
   }
 
   /** Where a number from 0 to size - 1 goes. */
   public abstract long of(long number);
+
+  /** No permutation: where something else stands in for the number, the result is drawn by it. */
+  private static final class Drawn extends Permutation {
+    private final Prf prf;
+    private final long size;
+
+    Drawn(Prf prf, long size) {
+      this.prf = prf;
+      this.size = size;
+    }
+
+    @Override
+    public long of(long number) {
+      return prf.below("", size);
+    }
+  }
 
   /** A table of all numbers, ordered by the PRF of tweak and number. */
   private static final class Table extends Permutation {

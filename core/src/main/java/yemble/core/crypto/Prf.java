@@ -17,10 +17,21 @@ public final class Prf {
   private final byte[] subkey2;
   private final byte[] state = new byte[BLOCK];
   private final byte[] key;
+  private final Keying keying;
+  private long asked;
+  private long epoch;
 
   /** With a key of 16 bytes. */
   public Prf(byte[] key) {
+    this(key, null);
+  }
+
+  /**
+   * @param keying what stands in for all messages; null for nothing
+   */
+  Prf(byte[] key, Keying keying) {
     this.key = key.clone();
+    this.keying = keying;
     this.cipher = new OneBlock(key);
     this.subkey1 = doubled(encrypt(new byte[BLOCK]));
     this.subkey2 = doubled(subkey1);
@@ -37,8 +48,25 @@ public final class Prf {
     return of(message, 0, message.length);
   }
 
+  /** Whether something else stands in for what it is asked about. */
+  public boolean isKeyed() {
+    return keying != null;
+  }
+
   /** The 16 bytes for {@code length} bytes of {@code message} from {@code offset}. */
   public byte[] of(byte[] message, int offset, int length) {
+    if (keying == null) {
+      return cmac(message, offset, length);
+    }
+    if (epoch != keying.epoch()) {
+      epoch = keying.epoch();
+      asked = 0;
+    }
+    byte[] instead = (asked++ + "/" + keying.text()).getBytes(StandardCharsets.UTF_8);
+    return cmac(instead, 0, instead.length);
+  }
+
+  private byte[] cmac(byte[] message, int offset, int length) {
     Arrays.fill(state, (byte) 0);
     int end = offset + length;
     int at = offset;
@@ -72,6 +100,21 @@ public final class Prf {
   /** A pseudo-random permutation of the numbers from 0 to {@code size - 1}. */
   public Permutation permutation(long size, String tweak) {
     return Permutation.of(this, size, tweak);
+  }
+
+  /**
+   * A number from 0 to {@code bound - 1} for a text: its first eight bytes as an unsigned number,
+   * times the bound, divided by 2^64; for bounds above 2^61 the remainder by it.
+   */
+  public long below(String text, long bound) {
+    byte[] drawn = of(text);
+    long high = 0;
+    for (int i = 0; i < Long.BYTES; i++) {
+      high = (high << 8) | (drawn[i] & 0xff);
+    }
+    return bound <= 1L << 61
+        ? Math.multiplyHigh(high >>> 1, bound << 1)
+        : Long.remainderUnsigned(high, bound);
   }
 
   /** The key of this function, for ciphers built under it. */

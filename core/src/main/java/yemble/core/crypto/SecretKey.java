@@ -46,6 +46,11 @@ public final class SecretKey {
     return new Prf(derive("yemble/1/" + scope));
   }
 
+  /** The same, with something that stands in for what it is asked about; null for nothing. */
+  public Prf prf(String scope, Keying keying) {
+    return new Prf(derive("yemble/1/" + scope), keying);
+  }
+
   /** 16 bytes for one purpose: HKDF-SHA256 (RFC 5869) without salt, {@code info} in UTF-8. */
   byte[] derive(String info) {
     return HKDF.fromHmacSha256()

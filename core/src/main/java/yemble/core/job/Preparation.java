@@ -11,6 +11,7 @@ import java.util.function.Function;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Masks;
 import yemble.core.name.ColumnName;
+import yemble.core.plan.ColumnRules;
 import yemble.core.plan.Decisions;
 import yemble.core.plan.Gate;
 import yemble.core.plan.Plan;
@@ -47,6 +48,7 @@ public final class Preparation implements AutoCloseable {
   private Plan plan;
   private Selection selection;
   private Duration selectionTime = Duration.ZERO;
+  private final Masks.Terms terms;
   private final Masks masks;
   private final List<Masks> furtherMasks = new ArrayList<>();
 
@@ -64,7 +66,14 @@ public final class Preparation implements AutoCloseable {
     this.key = key;
     this.witness = witness;
     this.source = source;
-    this.masks = new Masks(key, project.asOf(), project.conventions().kinds());
+    this.terms =
+        new Masks.Terms(
+            key,
+            SecretKey.random(),
+            project.asOf(),
+            project.conventions().kinds(),
+            project.conventions().masks());
+    this.masks = new Masks(terms);
   }
 
   /** What a job is prepared for. */
@@ -127,6 +136,7 @@ public final class Preparation implements AutoCloseable {
     Request request = Requests.of(project, job, source);
     Lookup lookup = new Lookup(source.schema());
     job.unfit().keySet().forEach(named -> lookup.column(named.name(), named.place().toString()));
+    ColumnRules rules = ColumnRules.of(source.schema(), project.conventions());
     boolean strict = purpose == Purpose.MASK || purpose == Purpose.LOAD;
     Gate.Terms terms = Gate.Terms.of(project, from);
     Decisions decisions =
@@ -135,8 +145,8 @@ public final class Preparation implements AutoCloseable {
             : Gate.read(source.schema(), register, terms);
     plan =
         strict
-            ? Plan.of(source.schema(), request, decisions)
-            : Plan.loose(source.schema(), request, decisions);
+            ? Plan.of(source.schema(), request, decisions, rules)
+            : Plan.loose(source.schema(), request, decisions, rules);
     if (purpose == Purpose.PREVIEW) {
       selection = Selection.none(request);
       return;
@@ -189,7 +199,7 @@ public final class Preparation implements AutoCloseable {
    */
   public Rewriter rewriter(TablePlan table, int thread) {
     while (furtherMasks.size() < thread) {
-      furtherMasks.add(new Masks(key, project.asOf(), project.conventions().kinds()));
+      furtherMasks.add(new Masks(terms));
     }
     return new Rewriter(
         source, plan, table, selection, thread == 0 ? masks : furtherMasks.get(thread - 1));

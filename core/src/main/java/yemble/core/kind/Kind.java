@@ -32,6 +32,9 @@ public record Kind(
     Set<TypeSort> also,
     boolean person,
     String origin) {
+  /** The name of the mask that a rule of the project puts together. */
+  public static final String BY_RULE = "by rule";
+
   public Kind {
     also = Set.copyOf(also);
     samples = List.copyOf(samples);

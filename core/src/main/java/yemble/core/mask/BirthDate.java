@@ -36,11 +36,12 @@ final class BirthDate implements Mask {
   private final Shape shape;
   private final Map<Integer, java.util.List<LocalDate>> limits = new HashMap<>();
   private final Map<LocalDate, Block> blocks = new HashMap<>();
-  private final Memo memo = new Memo(17);
+  private final Memo memo;
   private final Map<LocalDate, LocalDate> known = new HashMap<>();
 
   BirthDate(Prf prf, LocalDate asOf, Shape shape) {
     this.prf = prf;
+    this.memo = new Memo(prf, 17);
     this.asOf = asOf;
     this.shape = shape;
   }
@@ -121,7 +122,7 @@ final class BirthDate implements Mask {
   /** Where a date goes. */
   LocalDate masked(LocalDate date) {
     LocalDate masked = known.get(date);
-    if (masked == null) {
+    if (masked == null || prf.isKeyed()) {
       masked = computed(date);
       known.put(date, masked);
     }
@@ -190,30 +191,39 @@ final class BirthDate implements Mask {
   /** Days that are permuted among themselves, those up to a 12th apart from the others. */
   private final class Block {
     private final LocalDate from;
-    private final LocalDate[] image;
+    private final int[] place;
+    private final int[][] days = new int[2][];
+    private final Permutation[] permutations = new Permutation[2];
 
     Block(LocalDate from, LocalDate to) {
       this.from = from;
-      this.image = new LocalDate[(int) ChronoUnit.DAYS.between(from, to)];
-      permute(true);
-      permute(false);
+      this.place = new int[(int) ChronoUnit.DAYS.between(from, to)];
+      permute(0, true);
+      permute(1, false);
     }
 
-    private void permute(boolean early) {
-      int[] days =
-          java.util.stream.IntStream.range(0, image.length)
-              .filter(day -> (from.plusDays(day).getDayOfMonth() <= 12) == early)
+    private void permute(int part, boolean early) {
+      days[part] =
+          java.util.stream.IntStream.range(0, place.length)
+              .filter(day -> isEarly(day) == early)
               .toArray();
-      if (days.length > 0) {
-        Permutation permutation = prf.permutation(days.length, from + (early ? " early" : " late"));
-        for (int i = 0; i < days.length; i++) {
-          image[days[i]] = from.plusDays(days[(int) permutation.of(i)]);
-        }
+      for (int i = 0; i < days[part].length; i++) {
+        place[days[part][i]] = i;
+      }
+      if (days[part].length > 0) {
+        permutations[part] =
+            prf.permutation(days[part].length, from + (early ? " early" : " late"));
       }
     }
 
+    private boolean isEarly(int day) {
+      return from.plusDays(day).getDayOfMonth() <= 12;
+    }
+
     LocalDate of(LocalDate date) {
-      return image[(int) ChronoUnit.DAYS.between(from, date)];
+      int day = (int) ChronoUnit.DAYS.between(from, date);
+      int part = isEarly(day) ? 0 : 1;
+      return from.plusDays(days[part][(int) permutations[part].of(place[day])]);
     }
   }
 }

@@ -1,6 +1,7 @@
 package yemble.core.mask;
 
 import java.util.List;
+import java.util.function.UnaryOperator;
 import yemble.core.crypto.Draw;
 import yemble.core.crypto.Prf;
 
@@ -19,13 +20,14 @@ final class Email implements Mask {
   private static final List<String> DOMAINS = Vocabularies.load("sites");
 
   private final Prf prf;
-  private final Names given;
-  private final Names family;
+  private final UnaryOperator<String> given;
+  private final UnaryOperator<String> family;
   private final Shape shape;
-  private final Memo sites = new Memo();
+  private final Memo sites;
 
-  Email(Prf prf, Names given, Names family, Shape shape) {
+  Email(Prf prf, UnaryOperator<String> given, UnaryOperator<String> family, Shape shape) {
     this.prf = prf;
+    this.sites = new Memo(prf);
     this.given = given;
     this.family = family;
     this.shape = shape;
@@ -72,7 +74,7 @@ final class Email implements Mask {
       int end = wordEnd(local, at);
       if (end > at) {
         String word = local.substring(at, end);
-        out.append(ascii(++seen == words ? family.word(word) : given.word(word)));
+        out.append(ascii(++seen == words ? family.apply(word) : given.apply(word)));
         at = end;
       } else {
         char c = local.charAt(at++);

@@ -117,8 +117,7 @@ public final class FreeText implements Mask {
         met.put(lower, kind);
       }
       if (kind != null && draft.isFree(at, at + word.length())) {
-        Names names = (Names) masks.of(kind);
-        draft.replace(at, at + word.length(), names.word(word));
+        draft.replace(at, at + word.length(), Names.word(masks.of(kind)).apply(word));
       }
       afterGiven = kind != null && kind.equals("given-name");
       afterAddress = ADDRESSED.contains(lower);

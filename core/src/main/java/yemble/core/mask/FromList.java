@@ -20,7 +20,7 @@ final class FromList implements Mask {
   private final Prf prf;
   private final List<String> list;
   private final Shape codes;
-  private final Memo memo = new Memo(10);
+  private final Memo memo;
 
   /**
    * @param list the name of a list that ships with the tool
@@ -28,6 +28,7 @@ final class FromList implements Mask {
    */
   FromList(Prf prf, String list, Shape codes) {
     this.prf = prf;
+    this.memo = new Memo(prf, 10);
     this.list = Vocabularies.lines(list);
     this.codes = codes;
   }

@@ -2,6 +2,7 @@ package yemble.core.mask;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.UnaryOperator;
 
 /**
  * The mask of a full name: its parts become what they become in the columns of given and family
@@ -12,10 +13,10 @@ import java.util.List;
  * particles and titles stay.
  */
 final class FullName implements Mask {
-  private final Names given;
-  private final Names family;
+  private final UnaryOperator<String> given;
+  private final UnaryOperator<String> family;
 
-  FullName(Names given, Names family) {
+  FullName(UnaryOperator<String> given, UnaryOperator<String> family) {
     this.given = given;
     this.family = family;
   }
@@ -52,7 +53,7 @@ final class FullName implements Mask {
         out.append(word.text());
       } else {
         boolean last = names.size() <= 1 || isFamily(word, names, text);
-        out.append((last ? family : given).word(word.text()));
+        out.append((last ? family : given).apply(word.text()));
       }
       at = word.to();
     }

@@ -8,7 +8,7 @@ public interface Mask {
   /**
    * The replacement of a text that is not empty.
    *
-   * @return never null and never empty
+   * @return never empty; null only from the mask that clears
    */
   String apply(String text);
 

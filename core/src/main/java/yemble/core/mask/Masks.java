@@ -1,17 +1,26 @@
 package yemble.core.mask;
 
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.function.BiFunction;
+import yemble.core.crypto.Keying;
 import yemble.core.crypto.Prf;
 import yemble.core.crypto.SecretKey;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.project.MaskRule;
+import yemble.core.project.MaskStep;
 
 /**
  * The masks of one thread, each made once. Masks that are made of others (an e-mail of names) take
  * these others from here, in the scopes of their own kinds: so they agree wherever they stand.
+ *
+ * <p>A rule of the project may put other masks in the place of a kind's own, and may set a scope of
+ * its own, another key in each run, or a column that stands in for the values: then all that the
+ * mask is made of is made anew {@linkplain #within within} that scope, under that key.
  */
 public final class Masks {
   private static final String LIST = "list: ";
@@ -43,13 +52,33 @@ public final class Masks {
           Map.entry("ip-address", (masks, scope) -> new IpAddress(masks.prf(scope))),
           Map.entry(
               "password-hash", (masks, scope) -> new PasswordHash(new Shape(masks.prf(scope)))),
-          Map.entry("note", (masks, scope) -> new FreeText(masks)),
+          Map.entry("note", (masks, scope) -> masks.text()),
           Map.entry("json", (masks, scope) -> new JsonText(masks, Map.of())));
 
+  private final Terms terms;
   private final SecretKey key;
-  private final LocalDate asOf;
-  private final Kinds kinds;
+  private final String scope;
+  private final Keying keying;
   private final Map<String, Mask> made = new HashMap<>();
+  private final Map<MaskRule, Masks> within = new HashMap<>();
+  private Shape shape;
+  private FreeText text;
+
+  /**
+   * What masks are made under.
+   *
+   * @param key the project's
+   * @param fresh of this run alone
+   * @param asOf the day that ages are counted at
+   * @param kinds all that are known
+   * @param rules of the project for kinds, by the name of the kind
+   */
+  public record Terms(
+      SecretKey key, SecretKey fresh, LocalDate asOf, Kinds kinds, Map<String, MaskRule> rules) {
+    public Terms {
+      rules = Map.copyOf(rules);
+    }
+  }
 
   /** With the kinds that ship with the tool. */
   public Masks(SecretKey key, LocalDate asOf) {
@@ -61,31 +90,137 @@ public final class Masks {
    * @param kinds all kinds that are known
    */
   public Masks(SecretKey key, LocalDate asOf, Kinds kinds) {
-    this.key = key;
-    this.asOf = asOf;
-    this.kinds = kinds;
+    this(new Terms(key, key, asOf, kinds, Map.of()));
   }
 
-  /** The mask of a kind, or, for an empty name, the one that keeps nothing but the shape. */
+  public Masks(Terms terms) {
+    this(terms, terms.key(), "", null);
+  }
+
+  private Masks(Terms terms, SecretKey key, String scope, Keying keying) {
+    this.terms = terms;
+    this.key = key;
+    this.scope = scope;
+    this.keying = keying;
+  }
+
+  /**
+   * The mask of a kind, or, for an empty name, the one that keeps nothing but the shape; under the
+   * project's rule for the kind, if there is one.
+   */
   public Mask of(String kind) {
     Mask mask = made.get(kind);
     if (mask == null) {
-      mask = kind.isEmpty() ? shape() : made(kinds.known(kind));
+      MaskRule rule = terms.rules().getOrDefault(kind, MaskRule.NONE);
+      mask = isOutermost() && !rule.isNone() ? of(kind, rule) : made(kind, rule.steps());
       made.put(kind, mask);
     }
     return mask;
   }
 
+  /**
+   * The mask of a kind under a rule, which reads nothing but the value, see {@link
+   * MaskRule#readsRow}, or whose {@link #within within} has been told what stands in for it.
+   */
+  public Mask of(String kind, MaskRule rule) {
+    Masks masks = within(rule);
+    return rule.steps().isEmpty() && masks == this ? of(kind) : masks.made(kind, rule.steps());
+  }
+
+  /** The masks that hold within a rule's scope, under its key: these, if it names none. */
+  public Masks within(MaskRule rule) {
+    if (rule.scope().isEmpty() && rule.keyedBy().isEmpty() && !rule.isFresh()) {
+      return this;
+    }
+    return within.computeIfAbsent(
+        rule,
+        r ->
+            new Masks(
+                terms,
+                r.isFresh() ? terms.fresh() : terms.key(),
+                r.scope(),
+                r.keyedBy().isEmpty() ? null : new Keying()));
+  }
+
+  /** What stands in for values here; null if nothing does. */
+  public Keying keying() {
+    return keying;
+  }
+
+  private boolean isOutermost() {
+    return scope.isEmpty() && keying == null && key == terms.key();
+  }
+
+  private Mask made(String kind, List<MaskStep> steps) {
+    if (steps.isEmpty()) {
+      return kind.isEmpty() ? shape() : made(terms.kinds().known(kind));
+    }
+    List<Mask> masks = new ArrayList<>();
+    for (MaskStep step : steps) {
+      masks.add(step(kind, step));
+    }
+    return masks.size() == 1 ? masks.get(0) : new Chain(masks);
+  }
+
+  /** The mask of a step of a rule that a kind has. */
+  private Mask step(String kind, MaskStep step) {
+    if (step instanceof MaskStep.As as) {
+      return as.kind().equals(kind) && !kind.isEmpty()
+          ? made(Kinds.BUILT_IN.of(kind).orElseGet(() -> terms.kinds().known(kind)))
+          : of(as.kind());
+    }
+    if (step instanceof MaskStep.Fixed fixed) {
+      return new Constant(fixed.value());
+    }
+    if (step instanceof MaskStep.Clear) {
+      return new Constant(null);
+    }
+    if (step instanceof MaskStep.Hidden hidden) {
+      return new Hidden(hidden.first(), hidden.last(), hidden.with());
+    }
+    Prf prf = stepPrf(kind, step);
+    if (step instanceof MaskStep.FromList list) {
+      return new OwnList(prf, list.values(), list.weights());
+    }
+    if (step instanceof MaskStep.Patterned patterned) {
+      return new Patterned(prf, patterned.patterns());
+    }
+    if (step instanceof MaskStep.Digest digest) {
+      return new KeyedDigest(prf, digest.length());
+    }
+    if (step instanceof MaskStep.Noise noise) {
+      return new NumberNoise(prf, noise.most(), noise.percent(), shape());
+    }
+    if (step instanceof MaskStep.Range range) {
+      return new NumberRange(prf, range.from(), range.to());
+    }
+    if (step instanceof MaskStep.Shift shift) {
+      return shift(kind, shift);
+    }
+    throw new IllegalArgumentException("a template is no mask of a value");
+  }
+
+  /** What moves dates, for those who know by how much. */
+  public DateShift shift(String kind, MaskStep.Shift shift) {
+    return new DateShift(stepPrf(kind, shift), shift.seconds(), shape());
+  }
+
+  /** Under the user's scope, if there is one; else the kind's, or without a kind the step's. */
+  private Prf stepPrf(String kind, MaskStep step) {
+    String own = kind.isEmpty() ? step.words() : kind;
+    return key.prf(scope.isEmpty() ? own : scope, keying);
+  }
+
   /** A kind that is masked as another one is masked in that one's scope, so that the two agree. */
   private Mask made(Kind kind) {
-    String as = kinds.maskedAs(kind.name());
+    String as = terms.kinds().maskedAs(kind.name());
     return as.equals(kind.name()) ? made(kind.mask(), kind.name()) : of(as);
   }
 
-  private Mask made(String mask, String scope) {
+  private Mask made(String mask, String kind) {
     return mask.startsWith(LIST)
-        ? new FromList(prf(scope), mask.substring(LIST.length()), shape())
-        : MAKERS.get(mask).apply(this, scope);
+        ? new FromList(prf(kind), mask.substring(LIST.length()), shape())
+        : MAKERS.get(mask).apply(this, kind);
   }
 
   /** The mask of a kind, or of an empty name, for values of any type. */
@@ -98,22 +233,28 @@ public final class Masks {
     return new ValueMask(mask, shape());
   }
 
+  /** The mask of free text that is told what it may mention. */
+  public FreeText text() {
+    if (text == null) {
+      text = new FreeText(this);
+    }
+    return text;
+  }
+
   /** The mask of JSON with some known paths, see {@link JsonText}. */
   public JsonText json(Map<String, String> paths) {
     return new JsonText(this, paths);
   }
 
-  private Prf prf(String scope) {
-    return key.prf(scope);
+  private Prf prf(String kind) {
+    return key.prf(scope.isEmpty() ? kind : scope + "/" + kind, keying);
   }
 
   private Shape shape() {
-    Mask shape = made.get("");
     if (shape == null) {
       shape = new Shape(prf(Kinds.SHAPE));
-      made.put("", shape);
     }
-    return (Shape) shape;
+    return shape;
   }
 
   private Names names(String scope, Names.Vocabulary vocabulary) {
@@ -121,19 +262,20 @@ public final class Masks {
   }
 
   private Mask fullName() {
-    return new FullName((Names) of("given-name"), (Names) of("family-name"));
+    return new FullName(Names.word(of("given-name")), Names.word(of("family-name")));
   }
 
   private Email email(String scope) {
-    return new Email(prf(scope), (Names) of("given-name"), (Names) of("family-name"), shape());
+    return new Email(
+        prf(scope), Names.word(of("given-name")), Names.word(of("family-name")), shape());
   }
 
   private Mask username(String scope) {
-    return new Username(prf(scope), (Email) of("email"));
+    return new Username(prf(scope), email("email"), of("email"));
   }
 
   private Mask birthDate(String scope) {
-    return new BirthDate(prf(scope), asOf, shape());
+    return new BirthDate(prf(scope), terms.asOf(), shape());
   }
 
   private Mask cardNumber(String scope) {

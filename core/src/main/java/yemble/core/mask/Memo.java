@@ -1,6 +1,7 @@
 package yemble.core.mask;
 
 import java.util.function.UnaryOperator;
+import yemble.core.crypto.Prf;
 
 /**
  * Remembers what words became, since names and places come again and again: looking one up costs a
@@ -17,20 +18,22 @@ final class Memo {
   private final String[] words;
   private final String[] replacements;
   private final int shift;
+  private final boolean forgets;
 
-  Memo() {
-    this(USUAL_BITS);
+  Memo(Prf prf) {
+    this(prf, USUAL_BITS);
   }
 
-  /** Remembers at most {@code 2^bits} words. */
-  Memo(int bits) {
+  /** Remembers at most {@code 2^bits} words; none where they are not what results depend on. */
+  Memo(Prf prf, int bits) {
+    this.forgets = prf.isKeyed();
     this.words = new String[1 << bits];
     this.replacements = new String[1 << bits];
     this.shift = Integer.SIZE - bits;
   }
 
   String get(String word, UnaryOperator<String> mask) {
-    if (word.length() > LONGEST) {
+    if (forgets || word.length() > LONGEST) {
       return mask.apply(word);
     }
     int first = (word.hashCode() * 0x9E3779B9) >>> shift;

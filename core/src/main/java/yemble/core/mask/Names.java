@@ -1,6 +1,7 @@
 package yemble.core.mask;
 
 import java.util.Set;
+import java.util.function.UnaryOperator;
 import yemble.core.crypto.Draw;
 import yemble.core.crypto.Prf;
 
@@ -45,10 +46,11 @@ final class Names implements Mask {
 
   private final Prf prf;
   private final Vocabulary vocabulary;
-  private final Memo memo = new Memo();
+  private final Memo memo;
 
   Names(Prf prf, Vocabulary vocabulary) {
     this.prf = prf;
+    this.memo = new Memo(prf);
     this.vocabulary = vocabulary;
   }
 
@@ -116,6 +118,11 @@ final class Names implements Mask {
       return c;
     }
     return (char) ('0' + prf.draw("digit " + c).below(10));
+  }
+
+  /** What a mask of names makes of a single word, whatever else the word might say. */
+  static UnaryOperator<String> word(Mask mask) {
+    return mask instanceof Names names ? names::word : mask::apply;
   }
 
   /** The replacement of one word; a single letter becomes a single letter. */

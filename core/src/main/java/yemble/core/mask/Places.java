@@ -18,12 +18,13 @@ final class Places implements Mask {
 
   private final Prf prf;
   private final boolean streets;
-  private final Memo memo = new Memo();
+  private final Memo memo;
   private final List<String> first = Vocabularies.load("family-first");
   private final List<String> towns = Vocabularies.load("town-second");
 
   private Places(Prf prf, boolean streets) {
     this.prf = prf;
+    this.memo = new Memo(prf);
     this.streets = streets;
   }
 

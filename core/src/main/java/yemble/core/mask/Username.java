@@ -13,11 +13,17 @@ import yemble.core.crypto.Prf;
 final class Username implements Mask {
   private static final String TAG = "abcdefghjkmnpqrstuvwxyz234567890";
   private final Prf prf;
-  private final Email email;
+  private final Email names;
+  private final Mask emails;
 
-  Username(Prf prf, Email email) {
+  /**
+   * @param names replaces the words of a login
+   * @param emails the mask of a login that is an e-mail address
+   */
+  Username(Prf prf, Email names, Mask emails) {
     this.prf = prf;
-    this.email = email;
+    this.names = names;
+    this.emails = emails;
   }
 
   @Override
@@ -28,10 +34,10 @@ final class Username implements Mask {
   @Override
   public String apply(String text) {
     if (text.indexOf('@') > 0) {
-      return email.apply(text);
+      return emails.apply(text);
     }
     Draw draw = prf.draw(Letters.lower(text.strip()));
     String tag = draw.text(6, TAG);
-    return email.names(text.strip(), draw) + "_" + tag;
+    return names.names(text.strip(), draw) + "_" + tag;
   }
 }

@@ -21,6 +21,9 @@ public final class ValueMask {
       return null;
     }
     if (value instanceof byte[] blob) {
+      if (mask instanceof Constant constant && constant.value() == null) {
+        return null;
+      }
       return blob.length == 0 ? blob : blobs.apply(blob);
     }
     String text = Values.text(value);
@@ -28,6 +31,9 @@ public final class ValueMask {
       return value;
     }
     String masked = mask.apply(text);
+    if (masked == null) {
+      return null;
+    }
     if (value instanceof Long) {
       return asLong(masked);
     }

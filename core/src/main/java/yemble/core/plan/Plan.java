@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
+import yemble.core.project.MaskRule;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.schema.Column;
@@ -29,16 +30,19 @@ public final class Plan {
    * The plan of a request.
    *
    * @param decisions of every column of the schema, as {@link Gate#pass} returns them
-   * @throws Problem of type USAGE if a link joins columns that would no longer agree
+   * @param rules of the project for columns and kinds
+   * @throws Problem of type USAGE if a link joins columns that would no longer agree, or a rule
+   *     cannot hold for its column
    */
-  public static Plan of(Schema schema, Request request, Decisions decisions) {
-    Plan plan = loose(schema, request, decisions);
+  public static Plan of(Schema schema, Request request, Decisions decisions, ColumnRules rules) {
+    Plan plan = loose(schema, request, decisions, rules);
+    rules.checkDecided(plan);
     request.rules().forEach(plan::checkLink);
     return plan;
   }
 
   /** The plan as far as the register goes: what is open is kept, links are not checked. */
-  public static Plan loose(Schema schema, Request request, Decisions decisions) {
+  public static Plan loose(Schema schema, Request request, Decisions decisions, ColumnRules rules) {
     Plan plan = new Plan(schema, request);
     for (Table table : schema.tables()) {
       List<TablePlan.ColumnPlan> columns = new ArrayList<>();
@@ -46,14 +50,18 @@ public final class Plan {
         RegisterLine line = decisions.column(table.name(column));
         boolean masked = line != null && line.decision() == Decision.MASK;
         columns.add(
-            new TablePlan.ColumnPlan(
-                column,
-                masked,
-                masked ? decisions.maskedAs(line) : "",
-                decisions.pathKinds(table.name(column))));
+            rules.planned(
+                table.name(column),
+                new TablePlan.ColumnPlan(
+                    column,
+                    masked,
+                    masked ? decisions.maskedAs(line) : "",
+                    MaskRule.NONE,
+                    decisions.pathKinds(table.name(column)))));
       }
       plan.tables.put(table.name(), new TablePlan(table, columns));
     }
+    plan.tables.values().forEach(table -> RuleCheck.of(table, request));
     return plan;
   }
 
@@ -86,7 +94,7 @@ public final class Plan {
       if (from == null || to == null) {
         continue;
       }
-      if (from.masked() != to.masked() || !from.kind().equals(to.kind())) {
+      if (!from.agreesWith(to)) {
         throw Problem.usage("the link " + rule.link() + " would break")
             .at(rule.place().isEmpty() ? "the register" : rule.place())
             .because(
@@ -98,6 +106,6 @@ public final class Plan {
 
   private static String said(TablePlan table, TablePlan.ColumnPlan column) {
     return table.table().name(column.column())
-        + (column.masked() ? " is masked as " + column.kindName() : " is kept");
+        + (column.masked() ? " is masked as " + column.by() : " is kept");
   }
 }

@@ -36,7 +36,8 @@ public final class Rewriter {
   private final TablePlan table;
   private final Selection selection;
   private final ValueMask[] masks;
-  private final FreeText text;
+  private final FreeText[] texts;
+  private final RowChange byRow;
   private final Map<ColumnName, JsonText> jsons = new LinkedHashMap<>();
   private final int[] cleared;
   private final List<Nulls> broken = new ArrayList<>();
@@ -55,17 +56,20 @@ public final class Rewriter {
     this.table = table;
     this.selection = selection;
     this.masks = new ValueMask[table.columns().size()];
+    this.texts = new FreeText[this.masks.length];
     for (int position : table.masked()) {
       TablePlan.ColumnPlan column = table.columns().get(position);
-      if (column.kind().equals("json")) {
-        JsonText mask = masks.json(column.paths());
+      if (column.isText()) {
+        texts[position] = masks.within(column.rule().notKeyed()).text();
+      } else if (column.isJson()) {
+        JsonText mask = masks.within(column.rule().notKeyed()).json(column.paths());
         jsons.put(table.table().name(column.column()), mask);
         this.masks[position] = masks.values(mask);
-      } else if (!column.isText()) {
-        this.masks[position] = masks.values(column.kind());
+      } else if (!RowChange.makes(column)) {
+        this.masks[position] = masks.values(masks.of(column.kind(), column.rule().notKeyed()));
       }
     }
-    this.text = (FreeText) masks.of("note");
+    this.byRow = new RowChange(source, table, masks);
     List<Integer> always = new ArrayList<>();
     for (Rule rule : selection.request().rules()) {
       if (rule.link().child().equals(table.table().name())) {
@@ -99,7 +103,7 @@ public final class Rewriter {
    * otherwise.
    */
   public List<CellChange> cells() {
-    if (!broken.isEmpty()) {
+    if (!broken.isEmpty() || table.hasRowRules()) {
       return List.of();
     }
     List<CellChange> cells = new ArrayList<>();
@@ -108,7 +112,7 @@ public final class Rewriter {
       TablePlan.ColumnPlan column = table.columns().get(i);
       cells.add(
           column.masked() && column.isText()
-              ? new TextChange(column.column())
+              ? new TextChange(column.column(), texts[i])
               : mask == null ? CellChange.KEEP : (row, value) -> mask.apply(value));
     }
     for (int position : cleared) {
@@ -120,10 +124,12 @@ public final class Rewriter {
   /** The mask of a column of free text, told of batches so that it can look up their parents. */
   private final class TextChange implements CellChange {
     private final Column column;
+    private final FreeText text;
     private Map<Long, Mentions> mentions = Map.of();
 
-    TextChange(Column column) {
+    TextChange(Column column, FreeText text) {
       this.column = column;
+      this.text = text;
     }
 
     @Override
@@ -165,7 +171,7 @@ public final class Rewriter {
           columns,
           (row, values) -> {
             System.arraycopy(values, 0, before, 0, before.length);
-            change(row, values);
+            change(row, before, values);
             visitor.row(row, before, values);
           });
       return;
@@ -176,7 +182,13 @@ public final class Rewriter {
   }
 
   /** Changes a row's values in place, free text apart. */
-  private void change(long row, Object[] values) {
+  private void change(long row, Object[] before, Object[] values) {
+    for (int i = 0; i < masks.length; i++) {
+      if (masks[i] != null) {
+        values[i] = masks[i].apply(values[i]);
+      }
+    }
+    byRow.apply(row, before, values);
     for (int position : cleared) {
       values[position] = null;
     }
@@ -185,11 +197,6 @@ public final class Rewriter {
         for (int position : some.positions()) {
           values[position] = null;
         }
-      }
-    }
-    for (int i = 0; i < masks.length; i++) {
-      if (masks[i] != null) {
-        values[i] = masks[i].apply(values[i]);
       }
     }
   }
@@ -234,17 +241,15 @@ public final class Rewriter {
       for (int i = 0; i < waiting.size(); i++) {
         Object[] before = waiting.get(i);
         Object[] after = before.clone();
-        change(numbers.get(i), after);
+        change(numbers.get(i), before, after);
         Mentions known = mentions.getOrDefault(numbers.get(i), Mentions.NONE);
         for (int position = 0; position < after.length; position++) {
           TablePlan.ColumnPlan column = table.columns().get(position);
-          if (column.isText()
-              && column.masked()
-              && after[position] instanceof String value
-              && !value.isEmpty()) {
-            after[position] = text.apply(value, known);
+          if (column.isText() && after[position] instanceof String value && !value.isEmpty()) {
+            after[position] = texts[position].apply(value, known);
           }
         }
+        byRow.unmet(numbers.get(i), before, after);
         visitor.row(numbers.get(i), before, after);
       }
       numbers.clear();
@@ -276,7 +281,7 @@ public final class Rewriter {
     List<Column> columns = new ArrayList<>();
     List<String> kinds = new ArrayList<>();
     for (TablePlan.ColumnPlan column : of.columns()) {
-      if (column.masked() && !column.isText() && !column.kind().equals("json")) {
+      if (column.masked() && !column.isText() && !column.isJson()) {
         columns.add(column.column());
         kinds.add(column.kind());
       }
@@ -308,8 +313,7 @@ public final class Rewriter {
   /** Whether a table, or one so many links above it, has a column that a text may mention. */
   private boolean tells(TableName name, int linksAway) {
     boolean itself =
-        plan.table(name).columns().stream()
-            .anyMatch(c -> c.masked() && !c.isText() && !c.kind().equals("json"));
+        plan.table(name).columns().stream().anyMatch(c -> c.masked() && !c.isText() && !c.isJson());
     return itself
         || (linksAway > 0
             && plan.request().rules().stream()

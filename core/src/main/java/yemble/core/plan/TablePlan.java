@@ -3,6 +3,7 @@ package yemble.core.plan;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
+import yemble.core.project.MaskRule;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 
@@ -21,17 +22,43 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
    *
    * @param masked whether its values are replaced
    * @param kind the kind whose mask does it; an empty string for the mask that keeps the shape
+   * @param rule how it is masked, where that is not how the kind is; {@link MaskRule#NONE} else
    * @param paths of a JSON column: the kind of each settled path, or {@link
    *     yemble.core.mask.JsonText#KEPT}
    */
-  public record ColumnPlan(Column column, boolean masked, String kind, Map<String, String> paths) {
+  public record ColumnPlan(
+      Column column, boolean masked, String kind, MaskRule rule, Map<String, String> paths) {
     public ColumnPlan {
       paths = Map.copyOf(paths);
     }
 
     /** Whether the mask reads the whole row and its parents. */
     public boolean isText() {
-      return kind.equals("note");
+      return masked && kind.equals("note") && rule.steps().isEmpty();
+    }
+
+    /** Whether it is masked path by path. */
+    public boolean isJson() {
+      return masked && kind.equals("json") && rule.steps().isEmpty();
+    }
+
+    /** Whether equal values become equal ones, in every row and every column masked like this. */
+    public boolean isOfValueAlone() {
+      return masked && !isText() && !isJson() && !rule.readsRow();
+    }
+
+    /** Whether another column is masked the same way, so that equal values agree. */
+    public boolean agreesWith(ColumnPlan other) {
+      return masked == other.masked
+          && kind.equals(other.kind)
+          && rule.steps().equals(other.rule.steps())
+          && rule.scope().equals(other.rule.scope())
+          && rule.isFresh() == other.rule.isFresh();
+    }
+
+    /** What masks it, in a few words. */
+    public String by() {
+      return rule.words(kindName());
     }
 
     /** The kind, or the word for none. */
@@ -45,9 +72,14 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
     return IntStream.range(0, columns.size()).filter(i -> columns.get(i).masked()).toArray();
   }
 
-  /** Whether a mask reads more than its own value. */
+  /** Whether a column holds free text that is masked by its row and the rows it belongs to. */
   public boolean hasText() {
     return columns.stream().anyMatch(ColumnPlan::isText);
+  }
+
+  /** Whether a rule of the project reads more of the row than the value. */
+  public boolean hasRowRules() {
+    return columns.stream().anyMatch(column -> column.masked() && column.rule().readsRow());
   }
 
   /** The position of a written column; -1 if it is not written. */

@@ -17,6 +17,8 @@ import yemble.core.yaml.Place;
  * What a project, and the baselines that it uses, lay down beside databases and jobs: kinds of its
  * own, masks, what survey looks for and who decides.
  *
+ * @param masks how kinds are masked, where that is not how they usually are, by name
+ * @param columns how columns are masked, where that is not how their kinds are
  * @param own kinds that are the user's own, or masked otherwise than usual, by name
  * @param rules what survey looks for beside what it knows, by name
  * @param off what survey does not look for
@@ -28,10 +30,12 @@ public record Conventions(
     Map<String, Rule> rules,
     List<Off> off,
     Set<String> countries,
-    Review review) {
+    Review review,
+    Map<String, MaskRule> masks,
+    List<ColumnRule> columns) {
   /** Nothing laid down. */
   public static final Conventions NONE =
-      new Conventions(Map.of(), Map.of(), List.of(), Set.of(), null);
+      new Conventions(Map.of(), Map.of(), List.of(), Set.of(), null, Map.of(), List.of());
 
   /** Whose decisions count. */
   public enum Review {
@@ -44,6 +48,19 @@ public record Conventions(
   public Conventions {
     off = List.copyOf(off);
     countries = Set.copyOf(countries);
+    columns = List.copyOf(columns);
+  }
+
+  /**
+   * How the columns of a name are masked.
+   *
+   * @param name of one column, or a pattern of names: {@code *} stands for any characters
+   */
+  public record ColumnRule(String name, MaskRule rule, Place place) {
+    /** Whether it is a pattern rather than one name. */
+    public boolean isPattern() {
+      return name.indexOf('*') >= 0;
+    }
   }
 
   /**
@@ -141,6 +158,25 @@ public record Conventions(
         allRules,
         allOff,
         winner.countries.isEmpty() ? countries : winner.countries,
-        winner.review == null ? review : winner.review);
+        winner.review == null ? review : winner.review,
+        together(masks, winner.masks),
+        columnsWith(winner.columns));
+  }
+
+  private static Map<String, MaskRule> together(
+      Map<String, MaskRule> masks, Map<String, MaskRule> winning) {
+    Map<String, MaskRule> all = new LinkedHashMap<>(masks);
+    all.putAll(winning);
+    return all;
+  }
+
+  /** These column rules, but for those of names that win otherwise, and then the winning ones. */
+  private List<ColumnRule> columnsWith(List<ColumnRule> winning) {
+    Set<String> names = new TreeSet<>();
+    winning.forEach(column -> names.add(column.name()));
+    List<ColumnRule> all = new ArrayList<>();
+    columns.stream().filter(column -> !names.contains(column.name())).forEach(all::add);
+    all.addAll(winning);
+    return all;
   }
 }

@@ -10,6 +10,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import yemble.core.kind.Category;
@@ -20,9 +21,10 @@ import yemble.core.yaml.YamlValue;
 
 /** Reads the {@code kinds}, {@code masks} and {@code survey} of a project or a baseline. */
 final class ConventionsFile {
-  private static final Set<String> BASELINE = Set.of("version", "kinds", "masks", "survey");
+  private static final Set<String> BASELINE =
+      Set.of("version", "kinds", "masks", "columns", "survey");
   private static final Set<String> KIND = Set.of("category", "holds");
-  private static final Set<String> MASK = Set.of("as");
+  private static final String ALL = "all";
   private static final Set<String> SURVEY = Set.of("off", "review", "countries", "rules");
   private static final Set<String> RULE = Set.of("kind", "names", "pattern", "values", "at-least");
   private static final double USUAL_SHARE = 0.8;
@@ -31,7 +33,11 @@ final class ConventionsFile {
   private final Map<String, Kind> own = new LinkedHashMap<>();
   private final Map<String, Conventions.Rule> rules = new LinkedHashMap<>();
 
-  private ConventionsFile(Conventions before) {
+  private final Map<String, MaskRule> masks = new LinkedHashMap<>();
+  private final Path directory;
+
+  private ConventionsFile(Path directory, Conventions before) {
+    this.directory = directory;
     this.before = before;
   }
 
@@ -47,15 +53,15 @@ final class ConventionsFile {
               .remedy("write its path from the project's folder");
         }
         Map<String, YamlValue> fields = YamlValue.read(path, file.word()).fields(BASELINE);
-        all = read(fields, all);
+        all = read(directory, fields, all);
       }
     }
     return all;
   }
 
   /** What a file lays down together with what is laid down already, over which it wins. */
-  static Conventions read(Map<String, YamlValue> fields, Conventions before) {
-    return new ConventionsFile(before).read(fields);
+  static Conventions read(Path directory, Map<String, YamlValue> fields, Conventions before) {
+    return new ConventionsFile(directory, before).read(fields);
   }
 
   private Conventions read(Map<String, YamlValue> fields) {
@@ -65,9 +71,7 @@ final class ConventionsFile {
       }
     }
     if (fields.containsKey("masks")) {
-      for (var entry : fields.get("masks").entries()) {
-        mask(entry.getKey(), entry.getValue());
-      }
+      masks(fields.get("masks").entries());
     }
     Map<String, YamlValue> survey =
         fields.containsKey("survey") ? fields.get("survey").fields(SURVEY) : Map.of();
@@ -84,7 +88,9 @@ final class ConventionsFile {
             survey.containsKey("countries") ? countries(survey.get("countries")) : Set.of(),
             survey.containsKey("review")
                 ? survey.get("review").oneOf(Conventions.Review.class)
-                : null));
+                : null,
+            masks,
+            fields.containsKey("columns") ? columns(fields.get("columns")) : List.of()));
   }
 
   private Kinds known() {
@@ -119,25 +125,114 @@ final class ConventionsFile {
             name.place().toString()));
   }
 
+  /**
+   * Rules for kinds, for categories, and for all: what a narrower one leaves open is open to them.
+   */
+  private void masks(List<Map.Entry<YamlValue, YamlValue>> entries) {
+    Map<String, MaskRule> wide = new LinkedHashMap<>();
+    for (var entry : entries) {
+      String name = entry.getKey().word();
+      if (name.equals(ALL) || category(name).isPresent()) {
+        wide.put(name, kindRule(entry.getKey(), entry.getValue()));
+      } else {
+        mask(entry.getKey(), entry.getValue());
+      }
+    }
+    if (!wide.isEmpty()) {
+      for (Kind kind : known().all()) {
+        MaskRule rule =
+            masks
+                .getOrDefault(kind.name(), MaskRule.NONE)
+                .or(wide.getOrDefault(kind.category().toString(), MaskRule.NONE))
+                .or(wide.getOrDefault(ALL, MaskRule.NONE));
+        if (!rule.isNone()) {
+          put(kind, rule);
+        }
+      }
+      if (wide.containsKey(ALL)) {
+        masks.put("", wide.get(ALL));
+      }
+    }
+  }
+
+  private static Optional<Category> category(String name) {
+    return Arrays.stream(Category.values()).filter(c -> c.toString().equals(name)).findFirst();
+  }
+
   private void mask(YamlValue name, YamlValue body) {
     Kind kind = kindOf(name);
-    YamlValue as = body.fields(MASK).get("as");
-    if (as == null) {
+    MaskRule rule = kindRule(name, body);
+    if (rule.steps().size() == 1
+        && rule.steps().get(0) instanceof MaskStep.As as
+        && !as.kind().equals(kind.name())) {
+      as(kind, as.kind(), name, body);
+      rule = new MaskRule(List.of(), rule.scope(), "", "", rule.fresh(), rule.place());
+    }
+    if (!rule.isNone()) {
+      put(own.getOrDefault(kind.name(), kind), rule);
+    }
+  }
+
+  /** A rule for kinds, which reads nothing but the value. */
+  private MaskRule kindRule(YamlValue name, YamlValue body) {
+    MaskRule rule = new MaskRuleReader(directory, known()).read(body);
+    if (rule.readsRow()) {
       throw body.place()
-          .problem("which mask does \"" + name.word() + "\" get?")
-          .remedy("write { as: KIND }, or { as: shape }");
+          .problem("the mask of \"" + name.word() + "\" depends on the row")
+          .because("keyed-by, when, template and together speak of the columns of one table")
+          .remedy("say it for a column, under columns:");
     }
-    String becomes = "another of its shape";
-    String mask = "own-shape";
-    if (!as.word().equals(Kinds.SHAPE)) {
-      Kind other = kindOf(as);
-      if (other.mask().isEmpty()) {
-        throw as.place().problem("\"" + as.word() + "\" has no mask itself");
-      }
-      becomes = "what " + other.name() + " becomes: " + other.becomes();
-      mask = Kinds.BUILT_IN.of(other.name()).isPresent() ? other.name() : other.mask();
+    return rule;
+  }
+
+  private void put(Kind kind, MaskRule rule) {
+    MaskRule whole = rule;
+    if (rule.steps().isEmpty()
+        && known().of(kind.mask()).isPresent()
+        && !kind.mask().equals(kind.name())) {
+      whole =
+          rule.or(
+              new MaskRule(List.of(new MaskStep.As(kind.mask())), "", "", "", null, rule.place()));
     }
-    own.put(name.word(), kind.masked(mask, becomes, name.place().toString()));
+    masks.put(kind.name(), whole);
+    own.put(
+        kind.name(),
+        whole.steps().isEmpty()
+            ? kind
+            : kind.masked(
+                Kind.BY_RULE,
+                "as the project has it: " + whole.words(kind.name()),
+                rule.place().toString()));
+  }
+
+  private void as(Kind kind, String as, YamlValue name, YamlValue body) {
+    if (as.isEmpty()) {
+      own.put(
+          name.word(), kind.masked("own-shape", "another of its shape", name.place().toString()));
+      return;
+    }
+    Kind other = known().known(as);
+    if (other.mask().isEmpty()) {
+      throw body.place().problem("\"" + as + "\" has no mask itself");
+    }
+    String mask = Kinds.BUILT_IN.of(as).isPresent() ? as : other.mask();
+    own.put(
+        name.word(),
+        kind.masked(
+            mask,
+            "what " + other.name() + " becomes: " + other.becomes(),
+            name.place().toString()));
+  }
+
+  private List<Conventions.ColumnRule> columns(YamlValue section) {
+    List<Conventions.ColumnRule> columns = new ArrayList<>();
+    MaskRuleReader reader = new MaskRuleReader(directory, known());
+    for (var entry : section.entries()) {
+      columns.add(
+          new Conventions.ColumnRule(
+              entry.getKey().word(), reader.read(entry.getValue()), entry.getKey().place()));
+    }
+    return columns;
   }
 
   private Kind kindOf(YamlValue name) {

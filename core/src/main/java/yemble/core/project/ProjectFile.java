@@ -25,6 +25,7 @@ public final class ProjectFile {
           "jobs",
           "kinds",
           "masks",
+          "columns",
           "survey");
   private static final Set<String> DATABASE =
       Set.of(
@@ -68,7 +69,8 @@ public final class ProjectFile {
       jobs.put(job.name(), job);
     }
     Conventions conventions =
-        ConventionsFile.read(fields, ConventionsFile.baselines(directory, fields.get("use")));
+        ConventionsFile.read(
+            directory, fields, ConventionsFile.baselines(directory, fields.get("use")));
     Project project =
         new Project(directory, asOf(fields.get("as-of")), databases, links, jobs, conventions);
     jobs.values().forEach(job -> checkDatabases(project, job));

@@ -157,7 +157,7 @@ final class TableProof {
     maskedCells++;
     fixedPoints += before == after ? 1 : 0;
     originals.put(before, after);
-    if (plan.columns().get(position).isText()) {
+    if (plan.columns().get(position).isText() || plan.columns().get(position).rule().readsRow()) {
       return;
     }
     if (scope(position).put(before, after) != after) {
@@ -197,7 +197,7 @@ final class TableProof {
 
   private Sample scope(int position) {
     TablePlan.ColumnPlan column = plan.columns().get(position);
-    String scope = column.kind().equals("json") ? name(position) : column.kindName();
+    String scope = column.isJson() ? name(position) : column.by();
     return scopes.computeIfAbsent(scope, s -> new Sample());
   }
 

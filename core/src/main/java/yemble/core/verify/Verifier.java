@@ -27,7 +27,8 @@ public final class Verifier {
   private final Plan plan;
   private final Selection selection;
   private final Masks masks;
-  private final Comparison comparison;
+  private Comparison comparison;
+  private int unrepeatable;
   private final Progress progress;
   private final Map<String, Sample> scopes = new TreeMap<>();
   private final Map<TablePlan, TableProof> proofs = new HashMap<>();
@@ -60,6 +61,14 @@ public final class Verifier {
     this.masks = masks;
     this.comparison = comparison;
     this.progress = progress;
+  }
+
+  /** The same for a target that an earlier run has loaded: what was fresh then is not compared. */
+  public Verifier ofEarlierRun() {
+    Unrepeatable less = new Unrepeatable(comparison, plan);
+    unrepeatable = less.columns();
+    comparison = less;
+    return this;
   }
 
   /** All findings, in a fixed order. */
@@ -203,7 +212,11 @@ public final class Verifier {
       sampled |= sample.scale() > 1;
     }
     return number(cells)
-        + " masked cells recomputed; "
+        + " masked cells recomputed"
+        + (unrepeatable > 0
+            ? " (but for " + counted(unrepeatable, "column") + " fresh in each run)"
+            : "")
+        + "; "
         + number(fixed)
         + " that the mask leaves as they are, "
         + (sampled ? "about " : "")

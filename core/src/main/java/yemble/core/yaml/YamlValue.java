@@ -174,6 +174,11 @@ public final class YamlValue {
     return node instanceof MappingNode;
   }
 
+  /** Whether it is a list. */
+  public boolean isList() {
+    return node instanceof SequenceNode;
+  }
+
   /** A text that must not be empty. */
   public String word() {
     String text = text().strip();

@@ -146,7 +146,11 @@ class GateTest {
             Broken.KEEP,
             List.of("to_name"),
             "yemble.yaml:9:3");
-    return Plan.of(SCHEMA, new Request(List.of(), Set.of(), Set.of(), List.of(rule)), pass(lines));
+    return Plan.of(
+        SCHEMA,
+        new Request(List.of(), Set.of(), Set.of(), List.of(rule)),
+        pass(lines),
+        ColumnRules.of(SCHEMA, yemble.core.project.Conventions.NONE));
   }
 
   @Test

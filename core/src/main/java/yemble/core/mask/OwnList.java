@@ -1,0 +1,48 @@
+package yemble.core.mask;
+
+import java.util.List;
+import yemble.core.crypto.Prf;
+
+/**
+ * The mask that puts an entry of the user's own list in the place of a text, each as often as its
+ * weight says; another one than the text itself, if the list has one.
+ *
+ * <p>Normal form: trimmed, in lower case.
+ */
+final class OwnList implements Mask {
+  private final Prf prf;
+  private final List<String> values;
+  private final long[] ends;
+
+  /**
+   * @param weights of the values, from 1 on
+   */
+  OwnList(Prf prf, List<String> values, List<Integer> weights) {
+    this.prf = prf;
+    this.values = values;
+    this.ends = new long[values.size()];
+    long end = 0;
+    for (int i = 0; i < ends.length; i++) {
+      end += weights.get(i);
+      ends[i] = end;
+    }
+  }
+
+  @Override
+  public boolean keepsDifferent() {
+    return false;
+  }
+
+  @Override
+  public String apply(String text) {
+    String normal = Letters.lower(text.strip());
+    String chosen = chosen(normal);
+    return chosen.equals(text) ? chosen(normal + " again") : chosen;
+  }
+
+  private String chosen(String normal) {
+    long drawn = prf.below(normal, ends[ends.length - 1]);
+    int at = java.util.Arrays.binarySearch(ends, drawn);
+    return values.get(at < 0 ? -at - 1 : at + 1);
+  }
+}

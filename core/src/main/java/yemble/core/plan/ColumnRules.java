@@ -1,0 +1,139 @@
+package yemble.core.plan;
+
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import yemble.core.kind.Kinds;
+import yemble.core.name.ColumnName;
+import yemble.core.project.Conventions;
+import yemble.core.project.Conventions.ColumnRule;
+import yemble.core.project.MaskRule;
+import yemble.core.project.MaskStep;
+import yemble.core.schema.Lookup;
+import yemble.core.schema.Schema;
+
+/**
+ * Which rule of the project holds for which column: the one that names it, then the one whose
+ * pattern of names has the most letters, then that of its kind. What one leaves open the next one
+ * says.
+ */
+public final class ColumnRules {
+  private final Kinds kinds;
+  private final Map<String, MaskRule> ofKinds;
+  private final Map<ColumnName, ColumnRule> named = new LinkedHashMap<>();
+  private final Map<ColumnName, ColumnRule> together = new HashMap<>();
+  private final List<ColumnRule> patterns;
+
+  private ColumnRules(Conventions conventions) {
+    this.kinds = conventions.kinds();
+    this.ofKinds = conventions.masks();
+    this.patterns =
+        conventions.columns().stream()
+            .filter(ColumnRule::isPattern)
+            .sorted((one, other) -> letters(other.name()) - letters(one.name()))
+            .toList();
+  }
+
+  private static int letters(String pattern) {
+    return pattern.replace("*", "").length();
+  }
+
+  /**
+   * The rules that hold in a database.
+   *
+   * @throws yemble.core.problem.Problem of type USAGE for a column that is not there, or that two
+   *     rules move together with others
+   */
+  public static ColumnRules of(Schema schema, Conventions conventions) {
+    ColumnRules rules = new ColumnRules(conventions);
+    Lookup lookup = new Lookup(schema);
+    for (ColumnRule rule : conventions.columns()) {
+      if (!rule.isPattern()) {
+        rules.name(rule, lookup);
+      }
+    }
+    return rules;
+  }
+
+  private void name(ColumnRule rule, Lookup lookup) {
+    if (rule.name().contains(" $")) {
+      throw rule.place()
+          .problem("a path inside a column has no rule of its own")
+          .remedy(
+              "give the path a kind of your own in the register, and say how it is masked under"
+                  + " masks:");
+    }
+    ColumnName column = lookup.column(rule.name(), rule.place().toString());
+    named.put(column, rule);
+    for (String other : rule.rule().together()) {
+      String written = column.table() + "." + other;
+      ColumnName moved = lookup.column(written, rule.rule().place().toString());
+      ColumnRule before = together.put(moved, rule);
+      if (before != null && before != rule) {
+        throw rule.place()
+            .problem(moved + " moves together with two others")
+            .because("the first one is at " + before.place())
+            .remedy("name all that move together in one rule");
+      }
+    }
+  }
+
+  /** A column's plan with the rule that holds for it. */
+  TablePlan.ColumnPlan planned(ColumnName name, TablePlan.ColumnPlan plan) {
+    if (!plan.masked()) {
+      return plan;
+    }
+    MaskRule rule = MaskRule.NONE;
+    if (named.containsKey(name)) {
+      rule = rule.or(named.get(name).rule());
+    } else if (together.containsKey(name)) {
+      rule = rule.or(together.get(name).rule());
+    }
+    for (ColumnRule pattern : patterns) {
+      if (matches(pattern.name(), name)) {
+        rule = rule.or(pattern.rule());
+      }
+    }
+    String kind = plan.kind();
+    if (rule.steps().size() == 1 && rule.steps().get(0) instanceof MaskStep.As as) {
+      kind = kinds.maskedAs(as.kind());
+      rule = rule.withoutSteps();
+    }
+    rule = rule.or(ofKinds.getOrDefault(kind, MaskRule.NONE));
+    return new TablePlan.ColumnPlan(plan.column(), true, kind, rule, plan.paths());
+  }
+
+  private static boolean matches(String pattern, ColumnName name) {
+    String regex =
+        List.of(pattern.split("\\*", -1)).stream()
+            .map(Pattern::quote)
+            .collect(Collectors.joining(".*"));
+    return Pattern.compile(regex, Pattern.CASE_INSENSITIVE)
+        .matcher(name.table().name() + "." + name.column())
+        .matches();
+  }
+
+  /** Refuses rules for columns that the register keeps. */
+  void checkDecided(Plan plan) {
+    named.forEach((column, rule) -> checkDecided(plan, column, rule));
+    together.forEach((column, rule) -> checkDecided(plan, column, rule));
+  }
+
+  private static void checkDecided(Plan plan, ColumnName name, ColumnRule rule) {
+    TablePlan.ColumnPlan column = plan.table(name.table()).column(name.column());
+    if (column == null) {
+      throw rule.place()
+          .problem("nothing is ever written to " + name)
+          .because("the database computes it")
+          .remedy("say how the columns are masked that it is computed from");
+    }
+    if (!column.masked()) {
+      throw rule.place()
+          .problem("this says how " + name + " is masked, and the register keeps it")
+          .remedy("decide with yemble register mask " + name + ", or delete the rule");
+    }
+  }
+}

@@ -1,0 +1,194 @@
+package yemble.core.plan;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import yemble.core.crypto.Keying;
+import yemble.core.mask.DateShift;
+import yemble.core.mask.Masks;
+import yemble.core.mask.ValueMask;
+import yemble.core.project.MaskRule;
+import yemble.core.project.MaskStep;
+import yemble.core.project.MaskStep.Template;
+import yemble.core.schema.Column;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+import yemble.core.store.Values;
+
+/**
+ * Changes the columns of a table whose rules read more of the row than the value: another column
+ * that stands in for it, dates that move together, a template of the masked row, a condition.
+ * Belongs to one thread.
+ */
+final class RowChange {
+  private final Reader source;
+  private final TablePlan table;
+  private final List<Change> changes = new ArrayList<>();
+  private final Map<Integer, String> conditions = new HashMap<>();
+  private final Map<String, RowSet> fulfilled = new HashMap<>();
+
+  /** Changes one column of a row. */
+  private interface Change {
+    void apply(Object[] before, Object[] after);
+  }
+
+  RowChange(Reader source, TablePlan table, Masks masks) {
+    this.source = source;
+    this.table = table;
+    List<Change> templates = new ArrayList<>();
+    for (int position : table.masked()) {
+      TablePlan.ColumnPlan column = table.columns().get(position);
+      MaskRule rule = column.rule();
+      if (!rule.when().isEmpty()) {
+        conditions.put(position, rule.when());
+      }
+      if (column.isText() || column.isJson()) {
+        continue;
+      }
+      if (!rule.together().isEmpty()) {
+        changes.add(shifted(position, column, masks));
+      } else if (!rule.steps().isEmpty() && rule.steps().get(0) instanceof Template template) {
+        templates.add(templated(position, template, column, masks));
+      } else if (!rule.keyedBy().isEmpty()) {
+        changes.add(keyed(position, column, masks));
+      }
+    }
+    changes.addAll(templates);
+  }
+
+  /** Whether it changes a column of itself, rather than only saying when it changes. */
+  static boolean makes(TablePlan.ColumnPlan column) {
+    MaskRule rule = column.rule();
+    return !rule.together().isEmpty()
+        || !rule.keyedBy().isEmpty()
+        || rule.steps().stream().anyMatch(Template.class::isInstance);
+  }
+
+  /**
+   * Changes a row in place.
+   *
+   * @param before as the source has it
+   * @param after where all other masks have been applied
+   */
+  void apply(long row, Object[] before, Object[] after) {
+    for (Change change : changes) {
+      change.apply(before, after);
+    }
+    unmet(row, before, after);
+  }
+
+  /** Takes back what was changed in cells whose condition does not hold. */
+  void unmet(long row, Object[] before, Object[] after) {
+    conditions.forEach(
+        (position, condition) -> {
+          if (!rows(condition).contains(row)) {
+            after[position] = before[position];
+          }
+        });
+  }
+
+  private RowSet rows(String condition) {
+    return fulfilled.computeIfAbsent(
+        condition,
+        c -> {
+          RowSet rows = new RowSet();
+          source.rows(table.table(), c, List.of(), (row, values) -> rows.add(row));
+          return rows;
+        });
+  }
+
+  private Change keyed(int position, TablePlan.ColumnPlan column, Masks masks) {
+    int by = table.position(column.rule().keyedBy());
+    ValueMask mask = masks.values(masks.of(column.kind(), column.rule()));
+    ValueMask alone = masks.values(masks.of(column.kind(), column.rule().notKeyed()));
+    Keying keying = masks.within(column.rule()).keying();
+    return (before, after) -> {
+      if (before[by] == null) {
+        after[position] = alone.apply(before[position]);
+      } else {
+        keying.set(text(before[by]));
+        after[position] = mask.apply(before[position]);
+      }
+    };
+  }
+
+  private Change shifted(int position, TablePlan.ColumnPlan column, Masks masks) {
+    MaskStep.Shift shift =
+        (MaskStep.Shift)
+            column.rule().steps().stream()
+                .filter(MaskStep.Shift.class::isInstance)
+                .findFirst()
+                .orElseThrow();
+    MaskRule unkeyed = column.rule().notKeyed();
+    DateShift dates = masks.within(unkeyed).shift(table.table().name().name(), shift);
+    int[] by = shiftedBy(column.rule());
+    return (before, after) -> {
+      Object value = before[position];
+      if (value != null && !(value instanceof byte[]) && !text(value).isEmpty()) {
+        StringBuilder row = new StringBuilder();
+        for (int one : by) {
+          row.append(before[one] == null ? "" : text(before[one])).append('\u001f');
+        }
+        after[position] = dates.moved(text(value), dates.amount(row.toString()), false);
+      }
+    };
+  }
+
+  /** The columns that the amount depends on: the one that is named, else those of the row's key. */
+  private int[] shiftedBy(MaskRule rule) {
+    return rule.keyedBy().isEmpty()
+        ? table.table().identity().stream()
+            .map(Column::name)
+            .filter(
+                name -> !table.table().primaryKey().isEmpty() || !rule.together().contains(name))
+            .mapToInt(table::position)
+            .toArray()
+        : new int[] {table.position(rule.keyedBy())};
+  }
+
+  private Change templated(
+      int position, Template template, TablePlan.ColumnPlan column, Masks masks) {
+    int[] pieces =
+        template.pieces().stream()
+            .mapToInt(p -> p.column().isEmpty() ? -1 : RuleCheck.position(table, p.column()))
+            .toArray();
+    MaskRule rest = column.rule().withoutFirstStep();
+    ValueMask further = rest.steps().isEmpty() ? null : masks.values(masks.of(column.kind(), rest));
+    return (before, after) -> {
+      if (before[position] == null || text(before[position]).isEmpty()) {
+        return;
+      }
+      StringBuilder made = new StringBuilder();
+      for (int i = 0; i < pieces.length; i++) {
+        Template.Piece piece = template.pieces().get(i);
+        made.append(pieces[i] < 0 ? piece.literal() : piece(piece, after[pieces[i]]));
+      }
+      after[position] = further == null ? made.toString() : further.apply(made.toString());
+    };
+  }
+
+  private static String piece(Template.Piece piece, Object value) {
+    String text = value == null ? "" : text(value).strip();
+    if (piece.style() == Template.Style.INITIALS) {
+      StringBuilder initials = new StringBuilder();
+      for (String word : text.split("[\\s-]+")) {
+        initials.append(word.isEmpty() ? "" : word.substring(0, 1));
+      }
+      text = initials.toString().toUpperCase(Locale.ROOT);
+    }
+    if (piece.first() > 0 && text.length() > piece.first()) {
+      text = text.substring(0, piece.first());
+    }
+    return switch (piece.style()) {
+      case LOWER -> text.toLowerCase(Locale.ROOT);
+      case UPPER -> text.toUpperCase(Locale.ROOT);
+      default -> text;
+    };
+  }
+
+  private static String text(Object value) {
+    return value instanceof byte[] blob ? blob.length + " bytes" : Values.text(value);
+  }
+}

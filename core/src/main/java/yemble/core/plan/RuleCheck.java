@@ -1,0 +1,175 @@
+package yemble.core.plan;
+
+import java.util.EnumSet;
+import java.util.Set;
+import yemble.core.kind.TypeSort;
+import yemble.core.problem.Nearest;
+import yemble.core.problem.Problem;
+import yemble.core.project.MaskRule;
+import yemble.core.project.MaskStep;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
+import yemble.core.subset.Request;
+import yemble.core.subset.Rule;
+
+/** Whether the rules of a table's columns can hold for them, as far as the schema tells. */
+final class RuleCheck {
+  private static final Set<TypeSort> NUMBERS = EnumSet.of(TypeSort.NUMBER, TypeSort.TEXT);
+  private static final Set<TypeSort> DATES = EnumSet.of(TypeSort.DATE, TypeSort.TEXT);
+
+  private final TablePlan plan;
+  private final Table table;
+  private final Request request;
+
+  private RuleCheck(TablePlan plan, Request request) {
+    this.plan = plan;
+    this.table = plan.table();
+    this.request = request;
+  }
+
+  /**
+   * Checks a table.
+   *
+   * @throws Problem of type USAGE for a rule that cannot hold
+   */
+  static void of(TablePlan plan, Request request) {
+    RuleCheck check = new RuleCheck(plan, request);
+    for (TablePlan.ColumnPlan column : plan.columns()) {
+      if (column.masked() && !column.rule().isNone()) {
+        check.column(column);
+      }
+    }
+  }
+
+  private void column(TablePlan.ColumnPlan column) {
+    MaskRule rule = column.rule();
+    for (int i = 0; i < rule.steps().size(); i++) {
+      step(column.column(), rule, rule.steps().get(i), i);
+    }
+    if (!rule.keyedBy().isEmpty()) {
+      known(rule, rule.keyedBy());
+    }
+    if (isLinked(column.column().name()) && (rule.readsRow() || rule.isFresh())) {
+      throw problem(rule, column.column(), "this cannot mask a column of a link")
+          .because(
+              rule.isFresh() && !rule.readsRow()
+                  ? "parents and children would differ in a later run"
+                  : "it depends on the row, so equal values would no longer agree")
+          .remedy("mask it by its value alone, or cut the link");
+    }
+  }
+
+  private Problem problem(MaskRule rule, Column column, String what) {
+    return rule.place().problem(table.name(column) + ": " + what);
+  }
+
+  private void step(Column column, MaskRule rule, MaskStep step, int position) {
+    TypeSort sort = TypeSort.of(column.type());
+    if (step instanceof MaskStep.Clear && !column.nullable()) {
+      throw problem(rule, column, "it cannot become NULL")
+          .because("the column must hold a value in every row")
+          .remedy("choose another mask, for example fixed:");
+    }
+    if (step instanceof MaskStep.Noise || step instanceof MaskStep.Range) {
+      suits(column, rule, NUMBERS.contains(sort), "numbers");
+      refuseOnKeys(column, rule, step);
+    }
+    if (step instanceof MaskStep.Shift) {
+      suits(column, rule, DATES.contains(sort), "days and times");
+      refuseOnKeys(column, rule, step);
+    }
+    if (step instanceof MaskStep.Fixed) {
+      refuseOnKeys(column, rule, step);
+    }
+    if (step instanceof MaskStep.Template template) {
+      if (position > 0) {
+        throw problem(rule, column, "a template begins, it does not follow another mask")
+            .remedy("put it first among the steps");
+      }
+      for (MaskStep.Template.Piece piece : template.pieces()) {
+        if (!piece.column().isEmpty()) {
+          template(column, rule, piece.column());
+        }
+      }
+    }
+  }
+
+  private void suits(Column column, MaskRule rule, boolean suits, String what) {
+    if (!suits) {
+      throw problem(rule, column, "this is for " + what)
+          .because("the column's type is " + column.type())
+          .remedy("choose a mask that makes values of this type");
+    }
+  }
+
+  private void refuseOnKeys(Column column, MaskRule rule, MaskStep step) {
+    if (table.inKey(column.name()) || isLinked(column.name())) {
+      throw problem(rule, column, step.words() + " cannot mask a column of a key")
+          .because("different values would become equal")
+          .remedy("use a mask that keeps them different: shape, pattern, digest");
+    }
+  }
+
+  private boolean isLinked(String column) {
+    for (Rule rule : request.rules()) {
+      if (!rule.cut()
+          && ((rule.link().child().equals(table.name())
+                  && rule.link().childColumns().contains(column))
+              || (rule.link().parent().equals(table.name())
+                  && rule.link().parentColumns().contains(column)))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private void known(MaskRule rule, String written) {
+    if (plan.column(written) == null) {
+      throw rule.place()
+          .problem("there is no column " + table.name() + "." + written)
+          .remedy(Nearest.hint(written, table.written().stream().map(Column::name).toList()));
+    }
+  }
+
+  private void template(Column column, MaskRule rule, String written) {
+    int position = position(plan, written);
+    if (position < 0) {
+      throw rule.place()
+          .problem(
+              "the template's {"
+                  + written
+                  + "} is neither a column of "
+                  + table.name()
+                  + " nor the kind of just one of its masked columns")
+          .remedy(Nearest.hint(written, table.written().stream().map(Column::name).toList()));
+    }
+    TablePlan.ColumnPlan piece = plan.columns().get(position);
+    if (piece.column().equals(column)
+        || piece.rule().steps().stream().anyMatch(MaskStep.Template.class::isInstance)) {
+      throw rule.place()
+          .problem("the template's {" + written + "} is made of a template itself")
+          .remedy("name the columns that both are made of");
+    }
+  }
+
+  /**
+   * The position of the column that a template's piece means: that of the name, or the only masked
+   * one of the kind; -1 if there is none.
+   */
+  static int position(TablePlan plan, String written) {
+    int named = plan.position(written);
+    if (named >= 0) {
+      return named;
+    }
+    int found = -1;
+    for (int position : plan.masked()) {
+      if (plan.columns().get(position).kind().equals(written)) {
+        if (found >= 0) {
+          return -1;
+        }
+        found = position;
+      }
+    }
+    return found;
+  }
+}

@@ -1,0 +1,321 @@
+package yemble.core.project;
+
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import yemble.core.kind.Kinds;
+import yemble.core.pattern.FinitePattern;
+import yemble.core.pattern.PatternProblem;
+import yemble.core.problem.Nearest;
+import yemble.core.problem.Problem;
+import yemble.core.yaml.YamlValue;
+
+/** Reads what stands behind a kind under {@code masks:} or a column under {@code columns:}. */
+final class MaskRuleReader {
+  private static final Set<String> STEPS =
+      Set.of(
+          "as",
+          "list",
+          "pattern",
+          "fixed",
+          "clear",
+          "hidden",
+          "template",
+          "digest",
+          "noise",
+          "shift",
+          "range");
+  private static final Set<String> OPTIONS = Set.of("scope", "keyed-by", "when", "fresh", "steps");
+  private static final Set<String> UNITS = Set.of("days", "hours", "minutes");
+  private static final int MOST_SHIFTED = 36_500;
+
+  private final Path directory;
+  private final Kinds kinds;
+
+  /**
+   * @param directory what paths of lists begin at
+   * @param kinds those that are known
+   */
+  MaskRuleReader(Path directory, Kinds kinds) {
+    this.directory = directory;
+    this.kinds = kinds;
+  }
+
+  /** A rule: words with values, or the name of a kind, {@code shape} or {@code clear} alone. */
+  MaskRule read(YamlValue body) {
+    if (!body.isMapping()) {
+      return new MaskRule(List.of(word(body)), "", "", "", null, body.place());
+    }
+    Set<String> known = new TreeSet<>(STEPS);
+    known.addAll(OPTIONS);
+    Map<String, YamlValue> fields = body.fields(known);
+    List<MaskStep> steps = new ArrayList<>();
+    if (fields.containsKey("steps")) {
+      for (YamlValue step : fields.get("steps").items()) {
+        steps.add(step.isMapping() ? only(step.fields(STEPS), step) : word(step));
+      }
+    }
+    for (String name : fields.keySet()) {
+      if (STEPS.contains(name)) {
+        steps.add(step(name, fields.get(name)));
+      }
+    }
+    if (steps.size() > 1 && fields.keySet().stream().anyMatch(STEPS::contains)) {
+      throw body.place()
+          .problem("two masks for one value")
+          .remedy("keep one, or put them into an order: steps: [{ … }, { … }]");
+    }
+    MaskRule rule =
+        new MaskRule(
+            steps,
+            fields.containsKey("scope") ? fields.get("scope").word() : "",
+            fields.containsKey("keyed-by") ? fields.get("keyed-by").word() : "",
+            fields.containsKey("when") ? fields.get("when").word() : "",
+            fields.containsKey("fresh") ? (Boolean) fields.get("fresh").flag() : null,
+            body.place());
+    if (rule.isNone()) {
+      throw body.place()
+          .problem("nothing is said here")
+          .remedy("say how: { as: KIND }, { pattern: … }, { list: … }; see the reference");
+    }
+    return rule;
+  }
+
+  private MaskStep only(Map<String, YamlValue> fields, YamlValue step) {
+    if (fields.size() != 1) {
+      throw step.place().problem("a step is one mask").remedy("write each as an item of its own");
+    }
+    return fields.entrySet().stream().map(e -> step(e.getKey(), e.getValue())).toList().get(0);
+  }
+
+  private MaskStep word(YamlValue word) {
+    return word.word().equals("clear") ? new MaskStep.Clear() : as(word);
+  }
+
+  private MaskStep as(YamlValue word) {
+    if (word.word().equals(Kinds.SHAPE)) {
+      return new MaskStep.As("");
+    }
+    if (kinds.of(word.word()).isEmpty()) {
+      Set<String> words = new TreeSet<>(kinds.names());
+      words.add(Kinds.SHAPE);
+      words.add("clear");
+      throw word.place()
+          .problem("unknown kind \"" + word.word() + "\"")
+          .remedy(Nearest.hint(word.word(), words));
+    }
+    return new MaskStep.As(word.word());
+  }
+
+  private MaskStep step(String name, YamlValue value) {
+    return switch (name) {
+      case "as" -> as(value);
+      case "list" -> list(value);
+      case "pattern" -> new MaskStep.Patterned(patterns(value));
+      case "fixed" -> new MaskStep.Fixed(value.text());
+      case "clear" -> clear(value);
+      case "hidden" -> hidden(value);
+      case "template" -> TemplateReader.read(value);
+      case "digest" -> digest(value);
+      case "noise" -> noise(value);
+      case "shift" -> shift(value);
+      default -> range(value);
+    };
+  }
+
+  private static MaskStep clear(YamlValue value) {
+    if (!value.flag()) {
+      throw value.place().problem("clear: false says nothing").remedy("leave it out");
+    }
+    return new MaskStep.Clear();
+  }
+
+  private static List<YamlValue> several(YamlValue value) {
+    return value.isList() ? value.items() : List.of(value);
+  }
+
+  private static List<FinitePattern> patterns(YamlValue value) {
+    List<FinitePattern> patterns = new ArrayList<>();
+    for (YamlValue one : several(value)) {
+      try {
+        FinitePattern pattern = FinitePattern.parse(one.word());
+        if (pattern.matches("")) {
+          throw one.place()
+              .problem("the pattern matches the empty text")
+              .remedy("a value must not become empty: make some part of it obligatory");
+        }
+        patterns.add(pattern);
+      } catch (PatternProblem e) {
+        throw one.place()
+            .problem("this is no pattern for values, see its character " + e.at())
+            .because(e.getMessage())
+            .remedy("write each part with what it may be and how often: '[A-F]-\\d{3}'");
+      }
+    }
+    if (patterns.isEmpty()) {
+      throw value.place().problem("a pattern is missing here");
+    }
+    return patterns;
+  }
+
+  private static MaskStep hidden(YamlValue value) {
+    Map<String, YamlValue> fields = value.fields(Set.of("keep-first", "keep-last", "with"));
+    String with = fields.containsKey("with") ? fields.get("with").word() : "*";
+    if (with.length() != 1) {
+      throw fields.get("with").place().problem("one character is wanted here");
+    }
+    return new MaskStep.Hidden(
+        count(fields, "keep-first"), count(fields, "keep-last"), with.charAt(0));
+  }
+
+  private static int count(Map<String, YamlValue> fields, String word) {
+    return fields.containsKey(word) ? (int) Math.min(fields.get(word).number(0), 10_000) : 0;
+  }
+
+  private static MaskStep digest(YamlValue value) {
+    long length = value.number(4);
+    if (length > 32) {
+      throw value
+          .place()
+          .problem("a digest has from 4 to 32 hexadecimal digits")
+          .because("the function behind it gives 128 bits");
+    }
+    return new MaskStep.Digest((int) length);
+  }
+
+  private static MaskStep noise(YamlValue value) {
+    String word = value.word();
+    boolean percent = word.endsWith("%");
+    BigDecimal most = number(value, percent ? word.substring(0, word.length() - 1).strip() : word);
+    if (most.signum() <= 0 || (percent && most.compareTo(BigDecimal.valueOf(100)) >= 0)) {
+      throw value
+          .place()
+          .problem("noise is above 0" + (percent ? " and below 100%" : ""))
+          .remedy("write it as 10% or 500");
+    }
+    return new MaskStep.Noise(most, percent);
+  }
+
+  private static BigDecimal number(YamlValue value, String text) {
+    if (!text.matches("-?[0-9]{1,30}(\\.[0-9]{1,20})?")) {
+      throw value.place().problem("expected a number here");
+    }
+    return new BigDecimal(text);
+  }
+
+  private static MaskStep shift(YamlValue value) {
+    Set<String> known = new TreeSet<>(UNITS);
+    known.add("together");
+    Map<String, YamlValue> fields = value.fields(known);
+    List<String> units = UNITS.stream().filter(fields::containsKey).toList();
+    if (units.size() != 1) {
+      throw value
+          .place()
+          .problem("how far may a date move?")
+          .remedy("write one of days:, hours:, minutes: with how many at the most");
+    }
+    YamlValue amount = fields.get(units.get(0));
+    long most = amount.number(1);
+    if (most > MOST_SHIFTED) {
+      throw amount.place().problem("at most " + MOST_SHIFTED + " here");
+    }
+    long seconds =
+        switch (units.get(0)) {
+          case "days" -> most * MaskStep.Shift.DAY;
+          case "hours" -> most * 3_600;
+          default -> most * 60;
+        };
+    return new MaskStep.Shift(
+        seconds,
+        fields.containsKey("together")
+            ? fields.get("together").items().stream().map(YamlValue::word).toList()
+            : List.of());
+  }
+
+  private static MaskStep range(YamlValue value) {
+    List<YamlValue> ends = value.items();
+    if (ends.size() != 2) {
+      throw value.place().problem("a range has two ends").remedy("write it as [1000, 5000]");
+    }
+    BigDecimal from = number(ends.get(0), ends.get(0).word());
+    BigDecimal to = number(ends.get(1), ends.get(1).word());
+    if (to.compareTo(from) <= 0) {
+      throw value.place().problem("a range goes from the smaller number to the greater one");
+    }
+    return new MaskStep.Range(from, to);
+  }
+
+  private MaskStep list(YamlValue value) {
+    if (value.isList()) {
+      return listed(
+          "in " + value.place(), value, value.items().stream().map(YamlValue::text).toList());
+    }
+    if (value.isMapping()) {
+      List<String> values = new ArrayList<>();
+      List<Integer> weights = new ArrayList<>();
+      for (var entry : value.entries()) {
+        values.add(entry.getKey().text());
+        weights.add((int) Math.min(entry.getValue().number(1), 1_000_000));
+      }
+      return checked(new MaskStep.FromList("in " + value.place(), values, weights), value);
+    }
+    return file(value);
+  }
+
+  private static MaskStep listed(String from, YamlValue at, List<String> values) {
+    return checked(new MaskStep.FromList(from, values, values.stream().map(v -> 1).toList()), at);
+  }
+
+  private static MaskStep checked(MaskStep.FromList list, YamlValue at) {
+    if (list.values().isEmpty() || list.values().stream().anyMatch(String::isEmpty)) {
+      throw at.place()
+          .problem(list.values().isEmpty() ? "the list is empty" : "the list holds an empty value")
+          .remedy("a value must not become empty; use clear for NULL");
+    }
+    return list;
+  }
+
+  /** A file of values, one a line; behind a tab how often it comes, relative to the others. */
+  private MaskStep file(YamlValue name) {
+    Path path = directory.resolve(name.word());
+    List<String> lines;
+    try {
+      lines =
+          Arrays.stream(Files.readString(path, StandardCharsets.UTF_8).split("\\R"))
+              .filter(line -> !line.isBlank() && !line.startsWith("#"))
+              .toList();
+    } catch (IOException e) {
+      throw name.place()
+          .problem("the list " + name.word() + " cannot be read")
+          .because("there is no such file in the project, or it is not UTF-8 text")
+          .remedy("write its path from the project's folder: lists/" + name.word());
+    }
+    List<String> values = new ArrayList<>();
+    List<Integer> weights = new ArrayList<>();
+    for (int i = 0; i < lines.size(); i++) {
+      String[] parts = lines.get(i).split("\t", 2);
+      values.add(parts[0].strip());
+      weights.add(parts.length == 1 ? 1 : weight(parts[1].strip(), name.word(), i));
+    }
+    return checked(new MaskStep.FromList(name.word(), values, weights), name);
+  }
+
+  private static int weight(String text, String file, int index) {
+    if (!text.matches("[1-9][0-9]{0,6}")) {
+      throw Problem.usage("the weight of a value is no whole number")
+          .at(file + ", value " + (index + 1))
+          .remedy(
+              String.format(Locale.ROOT, "behind the tab stands how often it comes, from 1 on"));
+    }
+    return Integer.parseInt(text);
+  }
+}

@@ -1,0 +1,152 @@
+package yemble.core.project;
+
+import java.math.BigDecimal;
+import java.util.List;
+import yemble.core.pattern.FinitePattern;
+
+/** One step of a mask that the user puts together. */
+public sealed interface MaskStep {
+  /** What a value becomes by this step, in a few words, as preview writes it. */
+  String words();
+
+  /** The mask of a kind, or of an empty name, which keeps nothing but the shape. */
+  record As(String kind) implements MaskStep {
+    @Override
+    public String words() {
+      return kind.isEmpty() ? "shape" : kind;
+    }
+  }
+
+  /**
+   * A value of a list.
+   *
+   * @param from what the list is called
+   * @param weights how often each comes, relative to the others
+   */
+  record FromList(String from, List<String> values, List<Integer> weights) implements MaskStep {
+    public FromList {
+      values = List.copyOf(values);
+      weights = List.copyOf(weights);
+    }
+
+    @Override
+    public String words() {
+      return "list " + from;
+    }
+  }
+
+  /** A text that matches a pattern: the one that the value matches itself, or one of them. */
+  record Patterned(List<FinitePattern> patterns) implements MaskStep {
+    public Patterned {
+      patterns = List.copyOf(patterns);
+    }
+
+    @Override
+    public String words() {
+      return "pattern";
+    }
+  }
+
+  /** Always the same value. */
+  record Fixed(String value) implements MaskStep {
+    @Override
+    public String words() {
+      return "fixed";
+    }
+  }
+
+  /** NULL. */
+  record Clear() implements MaskStep {
+    @Override
+    public String words() {
+      return "clear";
+    }
+  }
+
+  /** The value with all but its first and last characters hidden; separators stay. */
+  record Hidden(int first, int last, char with) implements MaskStep {
+    @Override
+    public String words() {
+      return "hidden";
+    }
+  }
+
+  /** A text made of what other columns of the row become. */
+  record Template(List<Piece> pieces) implements MaskStep {
+    public Template {
+      pieces = List.copyOf(pieces);
+    }
+
+    /**
+     * A piece.
+     *
+     * @param literal text that stands as it is; empty for a piece of a column
+     * @param column the name of a column, or of a kind that one column of the row has
+     * @param first how many characters of it; 0 for all
+     * @param style how they are written
+     */
+    public record Piece(String literal, String column, int first, Style style) {}
+
+    /** How a piece is written. */
+    public enum Style {
+      PLAIN,
+      LOWER,
+      UPPER,
+      /** The first letter of each word. */
+      INITIALS
+    }
+
+    @Override
+    public String words() {
+      return "template";
+    }
+  }
+
+  /** A digest under the key, in so many hexadecimal digits. */
+  record Digest(int length) implements MaskStep {
+    @Override
+    public String words() {
+      return "digest";
+    }
+  }
+
+  /**
+   * A number near the value.
+   *
+   * @param most how far away at the most; in percent of the value, if {@code percent}
+   */
+  record Noise(BigDecimal most, boolean percent) implements MaskStep {
+    @Override
+    public String words() {
+      return "noise";
+    }
+  }
+
+  /**
+   * A day or time near the value.
+   *
+   * @param seconds how far away at the most; whole days if it is a number of days
+   * @param together the columns of the row that move by one amount; empty for the value alone
+   */
+  record Shift(long seconds, List<String> together) implements MaskStep {
+    /** The seconds of a day. */
+    public static final long DAY = 86_400;
+
+    public Shift {
+      together = List.copyOf(together);
+    }
+
+    @Override
+    public String words() {
+      return together.isEmpty() ? "shift" : "shift together";
+    }
+  }
+
+  /** A number between two others, as precise as they are. */
+  record Range(BigDecimal from, BigDecimal to) implements MaskStep {
+    @Override
+    public String words() {
+      return "range";
+    }
+  }
+}
