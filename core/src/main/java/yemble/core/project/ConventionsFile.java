@@ -166,6 +166,7 @@ final class ConventionsFile {
         && rule.steps().get(0) instanceof MaskStep.As as
         && !as.kind().equals(kind.name())) {
       as(kind, as.kind(), name, body);
+      masks.put(kind.name(), MaskRule.NONE);
       rule = new MaskRule(List.of(), rule.scope(), "", "", rule.fresh(), rule.place());
     }
     if (!rule.isNone()) {

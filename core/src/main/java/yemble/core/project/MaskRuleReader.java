@@ -84,7 +84,7 @@ final class MaskRuleReader {
             body.place());
     if (rule.isNone()) {
       throw body.place()
-          .problem("nothing is said here")
+          .problem("which mask? Nothing is said here")
           .remedy("say how: { as: KIND }, { pattern: … }, { list: … }; see the reference");
     }
     return rule;

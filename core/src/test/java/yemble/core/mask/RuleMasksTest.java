@@ -1,0 +1,230 @@
+package yemble.core.mask;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import yemble.core.crypto.SecretKey;
+import yemble.core.kind.Kinds;
+import yemble.core.pattern.FinitePattern;
+import yemble.core.pattern.PatternProblem;
+import yemble.core.project.MaskRule;
+import yemble.core.project.MaskStep;
+
+/** What the masks promise that users put together. */
+class RuleMasksTest {
+  private static final LocalDate AS_OF = LocalDate.of(2026, 1, 1);
+  private final SecretKey key = SecretKey.random();
+  private final Masks masks = masks(SecretKey.random());
+  private final Random random = new Random(11);
+
+  private Masks masks(SecretKey fresh) {
+    return new Masks(new Masks.Terms(key, fresh, AS_OF, Kinds.BUILT_IN, Map.of()));
+  }
+
+  private static MaskRule rule(MaskStep... steps) {
+    return new MaskRule(List.of(steps), "", "", "", null, null);
+  }
+
+  private static MaskRule scoped(String scope, MaskStep... steps) {
+    return new MaskRule(List.of(steps), scope, "", "", null, null);
+  }
+
+  private Mask mask(MaskStep... steps) {
+    return masks.of("", rule(steps));
+  }
+
+  @Test
+  void aPatternPermutesItsOwnTextsAndTakesInOthers() throws PatternProblem {
+    Mask lockers =
+        mask(
+            new MaskStep.Patterned(
+                List.of(FinitePattern.parse("[A-F]-\\d{2}"), FinitePattern.parse("[A-F]{2}/\\d"))));
+    Set<String> seen = new HashSet<>();
+    for (char c = 'A'; c <= 'F'; c++) {
+      for (int i = 0; i < 100; i++) {
+        String masked = lockers.apply(String.format("%c-%02d", c, i));
+        assertThat(masked).matches("[A-F]-[0-9]{2}");
+        assertThat(seen.add(masked)).isTrue();
+      }
+    }
+    assertThat(lockers.apply("AB/7")).matches("[A-F]{2}/[0-9]");
+    Set<Integer> shapes = new HashSet<>();
+    for (int i = 0; i < 50; i++) {
+      String masked = lockers.apply("somewhere " + i);
+      assertThat(masked).matches("[A-F]-[0-9]{2}|[A-F]{2}/[0-9]");
+      shapes.add(masked.indexOf('-'));
+    }
+    assertThat(shapes).hasSize(2);
+    Mask large = mask(new MaskStep.Patterned(List.of(FinitePattern.parse("[A-Z0-9]{20}"))));
+    assertThat(large.apply("x")).matches("[A-Z0-9]{20}").isNotEqualTo(large.apply("y"));
+  }
+
+  @Test
+  void aListIsDrawnByItsWeights() {
+    Mask list = mask(new MaskStep.FromList("decks", List.of("A", "B", "C"), List.of(70, 20, 10)));
+    Map<String, Integer> counts = new HashMap<>();
+    for (int i = 0; i < 20_000; i++) {
+      counts.merge(list.apply("value " + i), 1, Integer::sum);
+    }
+    assertThat(counts.get("A")).isBetween(13_600, 14_400);
+    assertThat(counts.get("C")).isBetween(1_800, 2_200);
+    assertThat(list.apply("Value 1")).isEqualTo(list.apply("value 1 "));
+  }
+
+  @Test
+  void hiddenKeepsTheEndsItIsToldToAndWhatPartsThem() {
+    Mask hidden = mask(new MaskStep.Hidden(2, 4, '#'));
+    assertThat(hidden.apply("4000 0012 3456 7899")).isEqualTo("40## #### #### 7899");
+    assertThat(hidden.apply("123456")).isEqualTo("######");
+    assertThat(mask(new MaskStep.Hidden(1, 0, '*')).apply("Øre & Ål")).isEqualTo("Ø** & **");
+  }
+
+  @Test
+  void noiseKeepsSignDigitsAndGranularity() {
+    for (MaskStep.Noise noise :
+        List.of(
+            new MaskStep.Noise(BigDecimal.TEN, true),
+            new MaskStep.Noise(BigDecimal.valueOf(500), false))) {
+      Mask mask = mask(noise);
+      int same = 0;
+      for (int i = 0; i < 5_000; i++) {
+        BigDecimal number =
+            BigDecimal.valueOf(random.nextInt(2_000_000) - 1_000_000L, random.nextInt(3));
+        String masked = mask.apply(number.toPlainString());
+        BigDecimal result = new BigDecimal(masked);
+        assertThat(result.signum()).as(number + " " + masked).isEqualTo(number.signum());
+        assertThat(result.scale()).isEqualTo(number.scale());
+        assertThat(masked).hasSameSizeAs(number.toPlainString());
+        BigDecimal most = noise.percent() ? number.abs().movePointLeft(1) : BigDecimal.valueOf(500);
+        assertThat(result.subtract(number).abs()).isLessThanOrEqualTo(most);
+        same += result.equals(number) ? 1 : 0;
+      }
+      assertThat(same).isLessThan(60);
+    }
+    Mask percent = mask(new MaskStep.Noise(BigDecimal.TEN, true));
+    for (int i = 10; i < 99; i++) {
+      assertThat(percent.apply(i + "0000")).matches("[0-9]{2}[0-9]000");
+    }
+    assertThat(percent.apply("0")).isEqualTo("0");
+    assertThat(percent.apply("n/a")).matches("[a-z]/[a-z]");
+  }
+
+  @Test
+  void aRangeIsNotLeft() {
+    Mask range = mask(new MaskStep.Range(new BigDecimal("-2"), new BigDecimal("3.5")));
+    Set<BigDecimal> seen = new HashSet<>();
+    for (int i = 0; i < 3_000; i++) {
+      BigDecimal masked = new BigDecimal(range.apply("" + i));
+      assertThat(masked).isBetween(new BigDecimal("-2.0"), new BigDecimal("3.5"));
+      assertThat(masked.scale()).isEqualTo(1);
+      seen.add(masked);
+    }
+    assertThat(seen).hasSize(56);
+  }
+
+  @Test
+  void aShiftedDateKeepsItsPrecisionAndItsPlaceAtTheEdgeOfAMonth() {
+    Mask shift = mask(new MaskStep.Shift(30 * MaskStep.Shift.DAY, List.of()));
+    for (int i = 0; i < 3_000; i++) {
+      LocalDate day = LocalDate.of(1990, 1, 1).plusDays(random.nextInt(12_000));
+      LocalDate masked = LocalDate.parse(shift.apply(day.toString()));
+      if (day.getDayOfMonth() == 1 || day.getDayOfMonth() == day.lengthOfMonth()) {
+        assertThat(masked.getDayOfMonth() == 1).isEqualTo(day.getDayOfMonth() == 1);
+        assertThat(Math.abs(masked.toEpochDay() - day.toEpochDay())).isLessThanOrEqualTo(60);
+      } else {
+        assertThat(Math.abs(masked.toEpochDay() - day.toEpochDay())).isBetween(1L, 30L);
+      }
+    }
+    assertThat(shift.apply("2024-05-06 07:08:09.123")).matches("2024-0[456]-.. 07:08:09\\.123");
+    assertThat(shift.apply("2024-05-06T07:08Z")).matches("2024-0[456]-..T07:08Z");
+    Mask minutes = mask(new MaskStep.Shift(90 * 60, List.of()));
+    assertThat(minutes.apply("2024-05-06 12:08:09")).matches("2024-05-06 1[0-3]:..:09");
+    assertThat(shift.apply("2024-02-31")).matches("[1-9][0-9]{3}-0[1-9]-[1-9][0-9]");
+  }
+
+  @Test
+  void aDigestHasItsLengthAndTellsValuesApart() {
+    Mask digest = mask(new MaskStep.Digest(16));
+    Set<String> seen = new HashSet<>();
+    for (int i = 0; i < 20_000; i++) {
+      assertThat(seen.add(digest.apply("value " + i))).isTrue();
+    }
+    assertThat(digest.apply("value 1")).matches("[0-9a-f]{16}");
+  }
+
+  @Test
+  void stepsFollowOneAnother() {
+    Mask chain = mask(new MaskStep.As("phone"), new MaskStep.Hidden(0, 4, '*'));
+    String phone = masks.of("phone").apply("+44 7700 900123");
+    assertThat(chain.apply("+44 7700 900123"))
+        .isEqualTo("+** **** **" + phone.substring(phone.length() - 4));
+  }
+
+  @Test
+  void columnsOfOneScopeAgreeAndThoseOfAnotherDiffer() {
+    MaskStep name = new MaskStep.As("full-name");
+    Mask one = masks.of("full-name", scoped("members", name));
+    Mask same = masks(SecretKey.random()).of("", scoped("members", name));
+    Mask other = masks.of("full-name", scoped("guests", name));
+    Mask usual = masks.of("full-name");
+    int differ = 0;
+    for (int i = 0; i < 50; i++) {
+      String value = "Ann" + (char) ('a' + i % 26) + " Lee" + (char) ('a' + i / 2);
+      assertThat(same.apply(value)).isEqualTo(one.apply(value));
+      differ += one.apply(value).equals(other.apply(value)) ? 0 : 1;
+      differ += one.apply(value).equals(usual.apply(value)) ? 0 : 1;
+    }
+    assertThat(differ).isGreaterThan(95);
+  }
+
+  @Test
+  void whatIsFreshIsOtherInEachRunAndTheSameWithinOne() {
+    MaskRule fresh = new MaskRule(List.of(), "", "", "", true, null);
+    SecretKey run = SecretKey.random();
+    for (String kind : List.of("family-name", "email", "phone", "card-number")) {
+      String value = Kinds.BUILT_IN.known(kind).samples().get(0);
+      String masked = masks(run).of(kind, fresh).apply(value);
+      assertThat(masks(run).of(kind, fresh).apply(value)).isEqualTo(masked);
+      assertThat(masks(SecretKey.random()).of(kind, fresh).apply(value)).isNotEqualTo(masked);
+    }
+  }
+
+  @Test
+  void spellingsOfOnePersonBecomeOneWhereAnotherColumnStandsIn() {
+    MaskRule keyed = new MaskRule(List.of(), "", "member_id", "", null, null);
+    Masks within = masks.within(keyed);
+    for (int i = 0; i < 200; i++) {
+      within.keying().set("member " + i);
+      String first = masks.of("full-name", keyed).apply("Orla Tidewick");
+      within.keying().set("member " + i);
+      assertThat(masks.of("full-name", keyed).apply("Orla Tidewyck")).isEqualTo(first);
+      within.keying().set("member " + i);
+      assertThat(masks.of("full-name", keyed).apply("TIDEWYCK, Orla"))
+          .isEqualToIgnoringCase(swapped(first));
+      within.keying().set("member " + (i + 1_000));
+      assertThat(masks.of("full-name", keyed).apply("Orla Tidewick")).isNotEqualTo(first);
+    }
+    for (String kind : List.of("birth-date", "card-number", "phone", "email", "iban", "city")) {
+      Set<String> seen = new HashSet<>();
+      String value = Kinds.BUILT_IN.known(kind).samples().get(0);
+      for (int i = 0; i < 40; i++) {
+        within.keying().set("member " + i);
+        seen.add(masks.of(kind, keyed).apply(value));
+      }
+      assertThat(seen).as(kind).hasSizeGreaterThan(30);
+    }
+  }
+
+  private static String swapped(String name) {
+    int space = name.indexOf(' ');
+    return name.substring(space + 1) + ", " + name.substring(0, space);
+  }
+}

@@ -1,0 +1,143 @@
+package yemble.core.project;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.catchThrowableOfType;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import yemble.core.problem.Problem;
+
+/** What may stand under {@code masks:} and {@code columns:}, and what is said of mistakes there. */
+class MaskRuleReaderTest {
+  @TempDir Path folder;
+
+  private Conventions read(String text) throws IOException {
+    Files.writeString(
+        folder.resolve("yemble.yaml"), "version: 1\ndatabases: { a: { url: x } }\n" + text);
+    return ProjectFile.read(folder).conventions();
+  }
+
+  @Test
+  void aNarrowerRuleWinsAndLeavesTheRestToTheWiderOnes() throws IOException {
+    Conventions all =
+        read(
+            """
+            masks:
+              all: { fresh: true }
+              contact: { scope: people }
+              phone: { hidden: { keep-first: 3 } }
+            """);
+    MaskRule phone = all.masks().get("phone");
+    assertThat(phone.steps()).containsExactly(new MaskStep.Hidden(3, 0, '*'));
+    assertThat(phone.scope()).isEqualTo("people");
+    assertThat(phone.isFresh()).isTrue();
+    assertThat(all.masks().get("email").steps()).isEmpty();
+    assertThat(all.masks().get("email").scope()).isEqualTo("people");
+    assertThat(all.masks().get("iban").scope()).isEmpty();
+    assertThat(all.masks().get("").isFresh()).isTrue();
+    assertThat(all.kinds().known("phone").becomes()).contains("hidden");
+    assertThat(all.kinds().known("email").mask()).isEqualTo("email");
+  }
+
+  @Test
+  void aProjectWinsOverItsBaseline() throws IOException {
+    Files.writeString(
+        folder.resolve("base.yaml"),
+        """
+        masks: { phone: { fixed: none }, iban: { digest: 8 } }
+        columns: { a.x: clear, "*.y": shape }
+        """);
+    Conventions all =
+        read("use: [base.yaml]\nmasks: { phone: { as: shape } }\ncolumns: { a.x: email }\n");
+    assertThat(all.masks().get("phone").isNone()).isTrue();
+    assertThat(all.kinds().known("phone").mask()).isEqualTo("own-shape");
+    assertThat(all.masks().get("iban").steps()).containsExactly(new MaskStep.Digest(8));
+    assertThat(all.columns().stream().map(Conventions.ColumnRule::name))
+        .containsExactly("*.y", "a.x");
+    assertThat(all.columns().get(1).rule().steps()).containsExactly(new MaskStep.As("email"));
+  }
+
+  @Test
+  void aListIsWrittenThereOrReadFromAFileWithWeights() throws IOException {
+    Files.createDirectory(folder.resolve("lists"));
+    Files.writeString(folder.resolve("lists/decks.txt"), "# decks\nDeck A\t5\n\nDeck B\n");
+    Conventions all =
+        read(
+            """
+            columns:
+              a.x: { list: lists/decks.txt }
+              a.y: { list: [red, blue] }
+              a.z: { list: { red: 9, blue: 1 } }
+            """);
+    assertThat(list(all, 0).values()).containsExactly("Deck A", "Deck B");
+    assertThat(list(all, 0).weights()).containsExactly(5, 1);
+    assertThat(list(all, 1).weights()).containsExactly(1, 1);
+    assertThat(list(all, 2).weights()).containsExactly(9, 1);
+  }
+
+  private static MaskStep.FromList list(Conventions all, int index) {
+    return (MaskStep.FromList) all.columns().get(index).rule().steps().get(0);
+  }
+
+  @Test
+  void aTemplateIsTextWithPiecesInBraces() throws IOException {
+    Conventions all =
+        read("columns: { a.x: { template: '{given-name:1 lower}-{fam} @ {city:initials}' } }");
+    MaskStep.Template template = (MaskStep.Template) all.columns().get(0).rule().steps().get(0);
+    assertThat(template.pieces())
+        .isEqualTo(
+            List.of(
+                new MaskStep.Template.Piece("", "given-name", 1, MaskStep.Template.Style.LOWER),
+                new MaskStep.Template.Piece("-", "", 0, MaskStep.Template.Style.PLAIN),
+                new MaskStep.Template.Piece("", "fam", 0, MaskStep.Template.Style.PLAIN),
+                new MaskStep.Template.Piece(" @ ", "", 0, MaskStep.Template.Style.PLAIN),
+                new MaskStep.Template.Piece("", "city", 0, MaskStep.Template.Style.INITIALS)));
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '~',
+      value = {
+        "{ pattren: 'a' } ~ unknown word \"pattren\" ~ 18",
+        "{ pattern: 'a+' } ~ no pattern for values ~ 27",
+        "{ pattern: '(a)?' } ~ matches the empty text ~ 27",
+        "{ fixed: a, digest: 8 } ~ two masks for one value ~ 16",
+        "{ steps: [{ fixed: a, digest: 8 }] } ~ a step is one mask ~ 26",
+        "emial ~ unknown kind \"emial\" ~ 16",
+        "{ as: emial } ~ unknown kind \"emial\" ~ 22",
+        "{ digest: 40 } ~ from 4 to 32 ~ 26",
+        "{ noise: 0 } ~ above 0 ~ 25",
+        "{ noise: lots } ~ expected a number ~ 25",
+        "{ shift: { days: 3, hours: 2 } } ~ how far may a date move ~ 25",
+        "{ range: [5, 3] } ~ smaller number to the greater ~ 25",
+        "{ range: [5] } ~ two ends ~ 25",
+        "{ list: none.txt } ~ cannot be read ~ 24",
+        "{ list: [] } ~ the list is empty ~ 24",
+        "{ template: 'only text' } ~ names no column ~ 28",
+        "{ template: '{a:loud}' } ~ unknown word \"loud\" ~ 28",
+        "{ hidden: { with: '##' } } ~ one character ~ 34",
+        "{ clear: false } ~ says nothing ~ 25",
+        "{} ~ Nothing is said ~ 16"
+      })
+  void aMistakeIsSaidWithItsPlace(String rule, String what, int column) {
+    Problem problem =
+        catchThrowableOfType(Problem.class, () -> read("columns: { a.x: " + rule + " }\n"));
+    assertThat(problem.what()).contains(what);
+    assertThat(problem.where()).isEqualTo("yemble.yaml:3:" + (column + 1));
+  }
+
+  @Test
+  void aKindCannotDependOnTheRow() {
+    Problem problem =
+        catchThrowableOfType(
+            Problem.class, () -> read("masks: { phone: { as: phone, when: 'id > 1' } }\n"));
+    assertThat(problem.what()).contains("depends on the row");
+    assertThat(problem.remedy()).contains("columns:");
+  }
+}
