@@ -1,5 +1,6 @@
 package yemble.cli;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;
@@ -23,26 +24,37 @@ import yemble.jdbc.Engines;
     name = "preview",
     description = {
       "Show original beside masked for some rows of a table.",
-      "Writes nothing; the screen shows values of the source."
+      "Writes nothing but the file that --save asks for; the screen shows values of the source.",
+      "With --check and no table: whether the masked values of all columns fit them."
     },
     footer = {
       "%nExamples:",
       "  yemble preview passenger                           three rows",
       "  yemble preview passenger --row 17                  one person",
       "  yemble preview note --where \"body LIKE '%%mail%%'\" --rows 5",
-      "  yemble preview passenger --all-columns"
+      "  yemble preview passenger --all-columns",
+      "  yemble preview passenger --rows 50 --save          into passenger.with-originals.csv",
+      "  yemble preview --check                             all masks against all limits"
     })
 final class PreviewCommand implements Callable<Integer> {
   private static final int LONG_TEXT = 40;
+  private static final String SAVED = ".with-originals.csv";
+
   @Mixin CommonOptions common;
 
-  @Parameters(paramLabel = "TABLE", description = "the table")
-  String table;
+  @Parameters(paramLabel = "TABLE", arity = "0..1", description = "the table")
+  String table = "";
 
-  @Option(names = "--where", paramLabel = "SQL", description = "a condition in the source's SQL")
+  @Option(
+      names = "--where",
+      paramLabel = "SQL",
+      description = "a condition in the source's SQL; - for standard input")
   String where = "";
 
-  @Option(names = "--row", paramLabel = "ROW", description = "one row, by its primary key's values")
+  @Option(
+      names = "--row",
+      paramLabel = "ROW",
+      description = "one row, by its primary key's values; - for standard input")
   String row = "";
 
   @Option(
@@ -55,6 +67,16 @@ final class PreviewCommand implements Callable<Integer> {
   @Option(names = "--all-columns", description = "unmasked columns, too")
   boolean all;
 
+  @Option(
+      names = "--check",
+      description = "mask a sample of everything, and look whether it fits its columns")
+  boolean check;
+
+  @Option(
+      names = "--save",
+      description = "into a file TABLE.with-originals.csv in the project's folder, not on screen")
+  boolean save;
+
   @Option(names = "--job", paramLabel = "JOB", description = "the job, if there are several")
   String job = "";
 
@@ -64,6 +86,13 @@ final class PreviewCommand implements Callable<Integer> {
       throw Problem.usage("--rows takes a number from 1 to 1000")
           .because("this goes to the screen");
     }
+    if (table.isEmpty() != check) {
+      throw Problem.usage(
+              check ? "--check looks at all tables" : "which table? Or --check, for all of them")
+          .remedy("yemble preview TABLE shows rows; yemble preview --check looks at limits");
+    }
+    row = StandardInput.or(row);
+    where = StandardInput.or(where);
     Project project = common.read();
     try (Preparation preparation =
         Preparation.of(
@@ -73,6 +102,9 @@ final class PreviewCommand implements Callable<Integer> {
             common.environment(),
             Engines::of,
             ProgressView.of(common.output))) {
+      if (check) {
+        return new LimitsView(common).print(preparation, preparation.look());
+      }
       Table found = new Lookup(preparation.source().schema()).table(table, "the command line");
       TablePlan plan = preparation.plan().table(found.name());
       RowSet wanted = wanted(preparation, found);
@@ -83,13 +115,47 @@ final class PreviewCommand implements Callable<Integer> {
               wanted,
               (number, before, after) ->
                   shown.add(new Object[][] {{number}, before.clone(), after.clone()}));
-      if (common.json) {
+      if (save) {
+        save(project, plan, shown);
+      } else if (common.json) {
         json(preparation, plan, shown);
       } else {
         print(preparation, plan, shown);
       }
     }
     return 0;
+  }
+
+  /** Writes original and masked side by side, readable for the user alone. */
+  private void save(Project project, TablePlan plan, List<Object[][]> shown) {
+    List<List<Object>> lines = new ArrayList<>();
+    List<Object> head = new ArrayList<>();
+    List<Integer> positions = new ArrayList<>();
+    for (int i = 0; i < plan.columns().size(); i++) {
+      if (all || plan.columns().get(i).masked()) {
+        positions.add(i);
+        head.add(plan.columns().get(i).column().name() + " (original)");
+        head.add(plan.columns().get(i).column().name() + " (masked)");
+      }
+    }
+    lines.add(head);
+    for (Object[][] one : shown) {
+      List<Object> line = new ArrayList<>();
+      for (int i : positions) {
+        line.add(one[1][i] == null ? null : text(one[1][i]));
+        line.add(one[2][i] == null ? null : text(one[2][i]));
+      }
+      lines.add(line);
+    }
+    Path file = PrivateFile.csv(project.directory(), plan.table().name() + SAVED, lines);
+    common.output.line(
+        Output.counted(shown.size(), "row")
+            + " of "
+            + plan.table().name()
+            + ", original and masked, into "
+            + file
+            + ", which only you can read. It holds originals: delete it when you have seen it.");
+    common.output.flush();
   }
 
   private RowSet wanted(Preparation job, Table found) {

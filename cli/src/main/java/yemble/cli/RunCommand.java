@@ -178,6 +178,10 @@ final class RunCommand implements Callable<Integer> {
               + contradiction
               + "; yemble survey looks at all of it");
     }
+    for (String unsure : run.limits().unsure()) {
+      output.line();
+      output.line(output.paint(Output.Tone.WARNING, "warning: ") + unsure);
+    }
     for (String warning : run.target().warnings()) {
       output.line();
       output.line(

@@ -3,6 +3,7 @@ package yemble.cli;
 import com.fasterxml.jackson.core.JsonGenerator;
 import java.io.IOException;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import yemble.core.job.Changes;
 import yemble.core.job.Preparation;
@@ -41,6 +42,15 @@ final class RunJson {
     json.writeNumberField("verifying", result.verifying().toMillis());
     Findings.write(json, result.findings());
     json.writeEndObject();
+  }
+
+  /** A list of texts. */
+  static void texts(JsonGenerator json, String name, List<String> texts) throws IOException {
+    json.writeArrayFieldStart(name);
+    for (String text : texts) {
+      json.writeString(text);
+    }
+    json.writeEndArray();
   }
 
   private static void head(JsonGenerator json, Preparation job, Run run) throws IOException {

@@ -14,9 +14,11 @@ import yemble.core.name.ColumnName;
 import yemble.core.plan.ColumnRules;
 import yemble.core.plan.Decisions;
 import yemble.core.plan.Gate;
+import yemble.core.plan.Limits;
 import yemble.core.plan.Plan;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
+import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
 import yemble.core.project.KeyFile;
@@ -48,6 +50,9 @@ public final class Preparation implements AutoCloseable {
   private Plan plan;
   private Selection selection;
   private Duration selectionTime = Duration.ZERO;
+  private static final Duration LOOKING = Duration.ofSeconds(20);
+  private static final int SHOWN = 20;
+
   private final Masks.Terms terms;
   private final Masks masks;
   private final List<Masks> furtherMasks = new ArrayList<>();
@@ -185,6 +190,33 @@ public final class Preparation implements AutoCloseable {
 
   public SecretKey key() {
     return key;
+  }
+
+  /** Looks whether masked values meet the limits of their columns. */
+  public Limits.Report look() {
+    return Limits.of(source, plan, selection, masks, LOOKING);
+  }
+
+  /**
+   * Whether masked values meet the limits of their columns.
+   *
+   * @throws Problem of type USAGE if they do not
+   */
+  Limits.Report limits() {
+    Limits.Report report = look();
+    if (!report.broken().isEmpty()) {
+      List<String> shown = report.broken().subList(0, Math.min(SHOWN, report.broken().size()));
+      throw Problem.usage(
+              report.broken().size() == 1
+                  ? "masked values would not fit their column"
+                  : "masked values would not fit " + report.broken().size() + " columns")
+          .at(Project.FILE)
+          .because("\n    " + String.join("\n    ", shown))
+          .remedy(
+              "give the column a mask that fits, under columns: (for a key one that keeps values"
+                  + " different: shape, pattern, digest); yemble preview --check looks again");
+    }
+    return report;
   }
 
   /** What turns the rows of a table into those of the target; for one thread. */

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import yemble.core.name.TableName;
+import yemble.core.plan.Limits;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Database;
@@ -33,13 +34,16 @@ public final class Run implements AutoCloseable {
   private final Target target;
   private final Optional<Crossing> crossing;
   private final List<String> dropped;
+  private final Limits.Report limits;
 
   private Run(
       Preparation job,
       Database into,
       Target target,
       Optional<Crossing> crossing,
-      List<String> dropped) {
+      List<String> dropped,
+      Limits.Report limits) {
+    this.limits = limits;
     this.crossing = crossing;
     this.job = job;
     this.into = into;
@@ -48,9 +52,10 @@ public final class Run implements AutoCloseable {
   }
 
   /**
-   * Looks whether the job's target may be loaded.
+   * Looks whether the job's target may be loaded, and whether it would take the masked values.
    *
-   * @throws yemble.core.problem.Problem of type REFUSED if it may not
+   * @throws yemble.core.problem.Problem of type REFUSED if it may not, of type USAGE if masked
+   *     values break a limit
    */
   public static Run into(
       Preparation job, Map<String, String> environment, Function<Engine.Address, Engine> engines) {
@@ -62,7 +67,8 @@ public final class Run implements AutoCloseable {
       Guard.check(job, into, target);
       Optional<Crossing> crossing = job.crossing(engine);
       Schema schema = crossing.map(Crossing::schema).orElse(job.plan().schema());
-      return new Run(job, into, target, crossing, Guard.replaceable(job, schema, into, target));
+      List<String> dropped = Guard.replaceable(job, schema, into, target);
+      return new Run(job, into, target, crossing, dropped, job.limits());
     } catch (RuntimeException e) {
       target.close();
       throw e;
@@ -76,6 +82,11 @@ public final class Run implements AutoCloseable {
 
   public Target target() {
     return target;
+  }
+
+  /** What masked values must meet, as far as it was looked at. */
+  public Limits.Report limits() {
+    return limits;
   }
 
   /** The tables of the target that the load replaces. */

@@ -14,6 +14,11 @@ record Chain(List<Mask> masks) implements Mask {
   }
 
   @Override
+  public boolean mayMeet() {
+    return masks.stream().anyMatch(Mask::mayMeet);
+  }
+
+  @Override
   public String apply(String text) {
     String masked = text;
     for (Mask mask : masks) {

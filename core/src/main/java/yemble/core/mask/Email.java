@@ -39,6 +39,11 @@ final class Email implements Mask {
   }
 
   @Override
+  public boolean mayMeet() {
+    return true;
+  }
+
+  @Override
   public String apply(String text) {
     String trimmed = text.strip();
     int at = trimmed.indexOf('@');

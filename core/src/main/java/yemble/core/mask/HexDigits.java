@@ -19,6 +19,11 @@ final class HexDigits implements Mask {
   }
 
   @Override
+  public boolean mayMeet() {
+    return true;
+  }
+
+  @Override
   public String apply(String text) {
     StringBuilder digits = new StringBuilder();
     boolean letters = false;

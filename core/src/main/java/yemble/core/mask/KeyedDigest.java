@@ -28,6 +28,11 @@ final class KeyedDigest implements Mask {
   }
 
   @Override
+  public boolean mayMeet() {
+    return true;
+  }
+
+  @Override
   public String apply(String text) {
     StringBuilder out = new StringBuilder(32);
     for (byte b : prf.of(text)) {

@@ -17,4 +17,12 @@ public interface Mask {
    * states.
    */
   boolean keepsDifferent();
+
+  /**
+   * Whether two different values may meet, be it with the smallest chance: then columns that must
+   * not hold a value twice are looked at before they are loaded.
+   */
+  default boolean mayMeet() {
+    return !keepsDifferent();
+  }
 }

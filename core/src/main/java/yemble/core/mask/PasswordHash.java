@@ -17,6 +17,11 @@ final class PasswordHash implements Mask {
   }
 
   @Override
+  public boolean mayMeet() {
+    return true;
+  }
+
+  @Override
   public String apply(String text) {
     int from =
         text.startsWith("$") ? schemeEnd(text) : text.startsWith("{") ? text.indexOf('}') + 1 : 0;

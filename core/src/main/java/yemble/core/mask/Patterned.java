@@ -32,6 +32,11 @@ final class Patterned implements Mask {
   }
 
   @Override
+  public boolean mayMeet() {
+    return true;
+  }
+
+  @Override
   public String apply(String text) {
     for (int i = 0; i < permutations.length; i++) {
       FinitePattern pattern = patterns.get(i);

@@ -11,6 +11,8 @@ import yemble.core.crypto.Prf;
  * zeros, and gets no new ones; a text that is one whole number keeps the smallest of the signed and
  * unsigned 16, 32 and 64-bit ranges that it fits into.
  *
+ * <p>A day of the calendar becomes another one of its century, and a time of day another one.
+ *
  * <p>Normal form: the text itself. A bijection: all texts of one shape are permuted among
  * themselves. Shapes that hold more than 2^63 texts are masked letter by letter by a stream drawn
  * from the PRF of the text instead, where two of a billion texts fall together with a chance below
@@ -26,10 +28,12 @@ final class Shape implements Mask {
 
   private final Prf prf;
   private final Permutations permutations;
+  private final CalendarShape calendar;
 
   Shape(Prf prf) {
     this.prf = prf;
     this.permutations = new Permutations(prf);
+    this.calendar = new CalendarShape(permutations);
   }
 
   @Override
@@ -39,6 +43,12 @@ final class Shape implements Mask {
 
   @Override
   public String apply(String text) {
+    if (CalendarShape.looksLikeOne(text)) {
+      String masked = calendar.apply(text);
+      if (masked != null) {
+        return masked;
+      }
+    }
     Alphabet[] alphabets = alphabets(text);
     long size = 1;
     for (Alphabet alphabet : alphabets) {

@@ -32,6 +32,11 @@ final class Username implements Mask {
   }
 
   @Override
+  public boolean mayMeet() {
+    return true;
+  }
+
+  @Override
   public String apply(String text) {
     if (text.indexOf('@') > 0) {
       return emails.apply(text);

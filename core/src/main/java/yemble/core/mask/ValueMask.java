@@ -60,4 +60,9 @@ public final class ValueMask {
   public boolean keepsDifferent() {
     return mask.keepsDifferent();
   }
+
+  /** Whether two different values may meet, see {@link Mask#mayMeet}. */
+  public boolean mayMeet() {
+    return mask.mayMeet();
+  }
 }

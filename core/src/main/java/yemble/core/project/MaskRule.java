@@ -73,6 +73,12 @@ public record MaskRule(
         || !together().isEmpty();
   }
 
+  /** Whether it ends with the same for every value. */
+  public boolean isConstant() {
+    MaskStep last = steps.isEmpty() ? null : steps.get(steps.size() - 1);
+    return last instanceof MaskStep.Fixed || last instanceof MaskStep.Clear;
+  }
+
   /** The columns that its dates move together with. */
   public List<String> together() {
     return steps.stream()

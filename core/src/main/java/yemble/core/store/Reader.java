@@ -101,6 +101,23 @@ public interface Reader extends Counting, AutoCloseable {
   /** How many groups of rows hold the same non-null values in all of some columns. */
   long duplicates(Table table, List<String> columns);
 
+  /** Whether columns refuse what is not of their declared type. */
+  default boolean enforcesTypes() {
+    return true;
+  }
+
+  /**
+   * How many rows the database would refuse, asked without writing anything.
+   *
+   * @param columns of the table, which the rows hold
+   * @param condition that every row of the table satisfies; empty to ask for the types alone
+   * @return empty where the database cannot tell
+   */
+  default OptionalLong refused(
+      Table table, List<Column> columns, List<Object[]> rows, String condition) {
+    return OptionalLong.empty();
+  }
+
   @Override
   void close();
 

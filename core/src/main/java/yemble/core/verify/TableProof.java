@@ -9,6 +9,7 @@ import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.schema.Column;
 import yemble.core.store.Comparison;
+import yemble.core.store.Digest;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 

@@ -16,6 +16,7 @@ import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.schema.Table;
 import yemble.core.store.Comparison;
+import yemble.core.store.Digest;
 import yemble.core.store.Reader;
 import yemble.core.subset.Rule;
 import yemble.core.subset.Selection;

@@ -189,4 +189,23 @@ class EveryKindTest {
         .isNotEqualTo(masked("vehicle-plate", "OA-123-BC"));
     assertThat(masked("birth-place", "Skerrow")).isEqualTo(masked("city", "Skerrow"));
   }
+
+  @Test
+  void aDayOfNoKindBecomesAnotherDayOfItsCentury() {
+    Set<String> seen = new HashSet<>();
+    for (int i = 0; i < 5_000; i++) {
+      LocalDate day = LocalDate.of(1900, 1, 1).plusDays(i * 7L);
+      LocalDate masked = LocalDate.parse(masks.of("").apply(day.toString()));
+      assertThat(masked.getYear() / 100).isEqualTo(day.getYear() / 100);
+      assertThat(seen.add(masked.toString())).isTrue();
+    }
+    for (int i = 0; i < 500; i++) {
+      String time = String.format("2024-03-01 %02d:%02d:07.120", i % 24, i % 60);
+      String masked = masks.of("").apply(time);
+      assertThat(java.time.LocalDateTime.parse(masked.replace(' ', 'T'))).isNotNull();
+      assertThat(masked).hasSameSizeAs(time);
+    }
+    assertThat(masks.of("").apply("2024-03-01T10:20+02:00")).matches("20.{8}T..:..\\+02:00");
+    assertThat(masks.of("").apply("2024-02-31")).doesNotMatch("2024-.*");
+  }
 }

@@ -3,9 +3,9 @@ package yemble.jdbc.mariadb;
 import java.util.stream.Collectors;
 import yemble.core.schema.DataType;
 import yemble.core.schema.DataType.Base;
+import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline.ColumnOutline;
 import yemble.jdbc.crossing.Dialect;
-import yemble.jdbc.crossing.Misfit;
 
 /** What other engines' structures become in MariaDB. */
 final class MariadbDialect implements Dialect {

@@ -89,6 +89,18 @@ public final class MariadbReader extends KeyedReader {
   }
 
   @Override
+  public OptionalLong refused(
+      Table table, List<Column> columns, List<Object[]> rows, String condition) {
+    try {
+      return condition.isEmpty()
+          ? OptionalLong.empty()
+          : OptionalLong.of(session.refused(columns, rows, condition));
+    } catch (SQLException e) {
+      return OptionalLong.empty();
+    }
+  }
+
+  @Override
   public void check(Table table, String condition) {
     String sql =
         "SELECT EXISTS (SELECT 1 FROM "

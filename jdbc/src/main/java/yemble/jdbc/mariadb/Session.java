@@ -8,6 +8,8 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import yemble.core.problem.Problem;
+import yemble.core.schema.Column;
+import yemble.jdbc.rows.MadeRows;
 
 /**
  * One connection to a server. How values are written and read, and what the server lets pass, is
@@ -110,6 +112,12 @@ final class Session implements AutoCloseable {
           }
         });
     return found[0];
+  }
+
+  /** How many made-up rows a condition does not hold for, see {@link MadeRows}. */
+  long refused(List<Column> columns, List<Object[]> rows, String condition) throws SQLException {
+    return MadeRows.refused(
+        connection, columns, rows, condition, Sql::quoted, column -> "?", false);
   }
 
   /** Whether the server is of the other branch of the family, MySQL. */

@@ -3,9 +3,9 @@ package yemble.jdbc.postgresql;
 import java.util.stream.Collectors;
 import yemble.core.schema.DataType;
 import yemble.core.schema.DataType.Base;
+import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline.ColumnOutline;
 import yemble.jdbc.crossing.Dialect;
-import yemble.jdbc.crossing.Misfit;
 
 /** What other engines' structures become in PostgreSQL. */
 final class PostgresqlDialect implements Dialect {

@@ -33,6 +33,9 @@ final class PostgresqlReader implements Reader {
   /** For a question that scans a table each time it is asked. */
   private static final int LARGE_BATCH = 200_000;
 
+  /** So many refused rows are enough to say so, each having cost a question of its own. */
+  private static final int ENOUGH_REFUSED = 16;
+
   private static final int SCANNED_SAMPLE = 200_000;
   private final Snapshot snapshot;
   private final String description;
@@ -92,6 +95,29 @@ final class PostgresqlReader implements Reader {
 
   RowNumbers numbers(TableName table) {
     return numbers.computeIfAbsent(table, t -> new RowNumbers(catalog.storage(t), blockSize));
+  }
+
+  @Override
+  public OptionalLong refused(
+      Table table, List<Column> columns, List<Object[]> rows, String condition) {
+    try {
+      return OptionalLong.of(snapshot.free().refused(columns, rows, condition));
+    } catch (SQLException e) {
+      String state = e.getSQLState() == null ? "" : e.getSQLState();
+      if (!state.startsWith("22") && !state.startsWith("23")) {
+        return OptionalLong.empty();
+      }
+    }
+    if (rows.size() == 1) {
+      return OptionalLong.of(1);
+    }
+    int half = rows.size() / 2;
+    OptionalLong first = refused(table, columns, rows.subList(0, half), condition);
+    if (first.isEmpty() || first.getAsLong() >= ENOUGH_REFUSED) {
+      return first;
+    }
+    OptionalLong second = refused(table, columns, rows.subList(half, rows.size()), condition);
+    return second.isEmpty() ? second : OptionalLong.of(first.getAsLong() + second.getAsLong());
   }
 
   @Override

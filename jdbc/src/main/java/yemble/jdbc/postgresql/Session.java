@@ -11,6 +11,8 @@ import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import org.postgresql.copy.CopyOut;
 import yemble.core.problem.Problem;
+import yemble.core.schema.Column;
+import yemble.jdbc.rows.MadeRows;
 
 /**
  * One connection to a server. Values are written and read in one fixed form, whatever the server,
@@ -166,6 +168,23 @@ final class Session implements AutoCloseable {
       throw e;
     }
     execute("RELEASE SAVEPOINT yemble_attempt");
+  }
+
+  /** How many made-up rows a condition does not hold for, see {@link MadeRows}. */
+  long refused(List<Column> columns, List<Object[]> rows, String condition) throws SQLException {
+    long[] refused = new long[1];
+    attempt(
+        () ->
+            refused[0] =
+                MadeRows.refused(
+                    connection,
+                    columns,
+                    rows,
+                    condition,
+                    Sql::quoted,
+                    column -> "CAST(? AS " + column.type() + ")",
+                    true));
+    return refused[0];
   }
 
   /** Sees a row of COPY's text: its bytes with the line feed at their end. */

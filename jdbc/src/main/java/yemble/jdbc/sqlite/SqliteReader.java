@@ -23,6 +23,7 @@ import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.ScannedSample;
+import yemble.jdbc.rows.MadeRows;
 
 /**
  * Reads an SQLite database inside the read transaction of one connection. A row's number is its
@@ -97,6 +98,25 @@ public final class SqliteReader implements Reader {
   RowKey key(TableName table) {
     return keys.computeIfAbsent(
         table, t -> new RowKey(catalog.schema().table(t), catalog.storage(t)));
+  }
+
+  @Override
+  public boolean enforcesTypes() {
+    return false;
+  }
+
+  @Override
+  public OptionalLong refused(
+      Table table, List<Column> columns, List<Object[]> rows, String condition) {
+    try {
+      return condition.isEmpty()
+          ? OptionalLong.empty()
+          : OptionalLong.of(
+              MadeRows.refused(
+                  connection, columns, rows, condition, Sql::quoted, column -> "?", false));
+    } catch (SQLException e) {
+      return OptionalLong.empty();
+    }
   }
 
   @Override

@@ -3,9 +3,9 @@ package yemble.jdbc.standard;
 import java.util.stream.Collectors;
 import yemble.core.schema.DataType;
 import yemble.core.schema.DataType.Base;
+import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline.ColumnOutline;
 import yemble.jdbc.crossing.Dialect;
-import yemble.jdbc.crossing.Misfit;
 
 /** What structures become in the SQL standard's own words. */
 final class StandardDialect implements Dialect {

@@ -1,4 +1,4 @@
-package yemble.core.verify;
+package yemble.core.store;
 
 import java.security.SecureRandom;
 
@@ -6,19 +6,19 @@ import java.security.SecureRandom;
  * 64-bit digests of values and rows under numbers drawn anew for each verification, so that no data
  * can be made to fool it. Two different values share a digest with a chance near 2^-64.
  */
-final class Digest {
+public final class Digest {
   private static final long NULL = 0x6a09e667f3bcc909L;
   private final long seed;
   private final long factor;
 
-  Digest() {
+  public Digest() {
     SecureRandom random = new SecureRandom();
     this.seed = random.nextLong();
     this.factor = random.nextLong() | 1;
   }
 
   /** The digest of a value, its type included. */
-  long of(Object value) {
+  public long of(Object value) {
     long h = seed;
     if (value == null) {
       return mix(h ^ NULL);
@@ -43,7 +43,7 @@ final class Digest {
   }
 
   /** The digest of some values in their order. */
-  long of(Object[] values, int[] positions) {
+  public long of(Object[] values, int[] positions) {
     long h = seed;
     for (int position : positions) {
       h = step(h, of(values[position]));

@@ -1,4 +1,4 @@
-package yemble.jdbc.crossing;
+package yemble.core.schema;
 
 import java.math.BigDecimal;
 import java.time.DateTimeException;
@@ -6,8 +6,6 @@ import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import yemble.core.schema.DataType;
-import yemble.core.schema.DataType.Base;
 
 /** Why values do not fit types: what engines that look at values have in common. */
 public final class Misfit {
@@ -23,7 +21,9 @@ public final class Misfit {
    */
   public static String of(DataType type, Object value) {
     if (value instanceof byte[]) {
-      return type.base() == Base.BINARY || type.base() == Base.ANY ? "" : "binary";
+      return type.base() == DataType.Base.BINARY || type.base() == DataType.Base.ANY
+          ? ""
+          : "binary";
     }
     return switch (type.base()) {
       case BOOLEAN -> value.equals(0L) || value.equals(1L) ? "" : "neither true nor false";

@@ -1,0 +1,79 @@
+package yemble.cli;
+
+import java.util.List;
+import yemble.core.job.Preparation;
+import yemble.core.plan.Limits;
+
+/** Shows whether masked values meet the limits of their columns. */
+final class LimitsView {
+  private final CommonOptions common;
+
+  LimitsView(CommonOptions common) {
+    this.common = common;
+  }
+
+  /** Prints a report; returns the exit code. */
+  int print(Preparation job, Limits.Report report) {
+    if (common.json) {
+      json(job, report);
+    } else {
+      text(job, report);
+    }
+    return report.broken().isEmpty() ? 0 : 1;
+  }
+
+  private void text(Preparation job, Limits.Report report) {
+    Output output = common.output;
+    output.line(
+        "Masks of "
+            + output.paint(Output.Tone.STRONG, job.from().title())
+            + " against the limits of their columns");
+    output.line();
+    output.line(
+        "  "
+            + Output.counted(report.values(), "masked value")
+            + " of a sample looked at, "
+            + Output.counted(report.conditions(), "condition")
+            + " put to the database, "
+            + Output.counted(report.keys(), "key")
+            + " looked at row by row.");
+    list("does not fit", Output.Tone.BAD, report.broken());
+    list("cannot be said", Output.Tone.WARNING, report.unsure());
+    list("worth knowing", Output.Tone.WARNING, report.weak());
+    output.line();
+    output.line(
+        report.broken().isEmpty()
+            ? "Everything fits. Nothing was written."
+            : "A run would refuse this before it loads anything. Give the columns masks that fit, under"
+                + " columns: in the project file.");
+    output.flush();
+  }
+
+  private void list(String title, Output.Tone tone, List<String> lines) {
+    if (!lines.isEmpty()) {
+      Output output = common.output;
+      output.line();
+      output.line("  " + output.paint(tone, title));
+      for (String line : lines) {
+        List<String> wrapped = output.wrapped(line, 6);
+        output.line("    " + wrapped.get(0));
+        wrapped.stream().skip(1).forEach(further -> output.line("      " + further));
+      }
+    }
+  }
+
+  private void json(Preparation job, Limits.Report report) {
+    common.output.json(
+        json -> {
+          json.writeStartObject();
+          RunJson.database(json, "from", job.from().name(), job.from().environment().toString());
+          json.writeNumberField("values", report.values());
+          json.writeNumberField("conditions", report.conditions());
+          json.writeNumberField("keys", report.keys());
+          RunJson.texts(json, "doesNotFit", report.broken());
+          RunJson.texts(json, "cannotBeSaid", report.unsure());
+          RunJson.texts(json, "worthKnowing", report.weak());
+          json.writeEndObject();
+        });
+  }
+}

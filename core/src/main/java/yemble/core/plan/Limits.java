@@ -1,0 +1,359 @@
+package yemble.core.plan;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.TreeMap;
+import yemble.core.mask.Masks;
+import yemble.core.schema.Column;
+import yemble.core.schema.DataType;
+import yemble.core.schema.Misfit;
+import yemble.core.schema.Outline;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+import yemble.core.subset.Selection;
+
+/**
+ * What masked values must meet so that the target takes them: types and lengths, the labels of an
+ * enumeration, conditions that every row satisfies, keys without duplicates. Looked at before
+ * anything is loaded, on a sample of each table; keys whose masks may let values meet, on all rows.
+ *
+ * <p>A value that does not fit although its original does not either is passed over.
+ */
+public final class Limits {
+  private static final int ROWS = 500;
+  private static final int MANY = 100;
+  private static final int FEW = 4;
+  private static final double TOGETHER = 0.8;
+  private static final int MOST_CHECKED = 20_000_000;
+  private static final DataType ANY = DataType.of(DataType.Base.ANY);
+
+  private final Reader source;
+  private final Plan plan;
+  private final Selection selection;
+  private final Masks masks;
+  private final Outline outline;
+  private final List<String> broken = new ArrayList<>();
+  private final List<String> unsure = new ArrayList<>();
+  private final List<String> weak = new ArrayList<>();
+  private long values;
+  private int keys;
+  private int conditions;
+
+  private Limits(Reader source, Plan plan, Selection selection, Masks masks) {
+    this.source = source;
+    this.plan = plan;
+    this.selection = selection;
+    this.masks = masks;
+    this.outline = source.outline();
+  }
+
+  /**
+   * What was found.
+   *
+   * @param broken what the target would refuse, a line each, in words
+   * @param unsure what could not be looked at, or is no more than a declaration, a line each
+   * @param weak where masking hides little or lets much fall together, a line each
+   * @param values how many masked values were looked at
+   * @param conditions how many conditions of tables were put to the database
+   * @param keys how many keys were looked at row by row
+   */
+  public record Report(
+      List<String> broken,
+      List<String> unsure,
+      List<String> weak,
+      long values,
+      int conditions,
+      int keys) {}
+
+  /**
+   * Looks at all tables of a plan.
+   *
+   * @param selection the rows that are loaded; one that holds none stands for all rows
+   * @param most how long the samples may take: what is not reached by then is said to be unsure
+   */
+  public static Report of(
+      Reader source, Plan plan, Selection selection, Masks masks, Duration most) {
+    Limits limits = new Limits(source, plan, selection, masks);
+    long end = System.nanoTime() + most.toNanos();
+    for (TablePlan table : plan.tables()) {
+      if (table.masked().length == 0) {
+        continue;
+      }
+      if (System.nanoTime() > end) {
+        limits.unsure.add(table.table().name() + " was not looked at, for want of time");
+      } else {
+        limits.sample(table);
+      }
+      limits.keys(table);
+    }
+    return new Report(
+        List.copyOf(limits.broken),
+        List.copyOf(limits.unsure),
+        List.copyOf(limits.weak),
+        limits.values,
+        limits.conditions,
+        limits.keys);
+  }
+
+  private RowSet in(TablePlan table) {
+    return selection.size() == 0
+        ? source.all(table.table())
+        : selection.part(table.table().name()).in();
+  }
+
+  private void sample(TablePlan table) {
+    RowSet in = in(table);
+    RowSet rows = new RowSet();
+    if (in.size() <= ROWS) {
+      rows = in;
+    } else {
+      RowSet drawn = rows;
+      source.sample(
+          table.table(),
+          List.of(),
+          ROWS,
+          (row, nothing) -> {
+            if (in.contains(row)) {
+              drawn.add(row);
+            }
+          });
+      if (rows.size() < ROWS / 5) {
+        in.forEach(
+            row -> {
+              if (drawn.size() < ROWS) {
+                drawn.add(row);
+              }
+            });
+      }
+    }
+    List<Object[]> before = new ArrayList<>();
+    List<Object[]> after = new ArrayList<>();
+    new Rewriter(source, plan, table, selection, masks)
+        .rows(
+            rows,
+            (row, original, masked) -> {
+              before.add(original.clone());
+              after.add(masked.clone());
+            });
+    if (!before.isEmpty()) {
+      weak(table, before, after);
+      Outline.TableOutline shape = outline.table(table.table().name()).orElse(null);
+      types(table, shape, before, after);
+      if (shape != null) {
+        shape.checks().forEach(check -> condition(table, check, before, after));
+      }
+    }
+  }
+
+  /** Counts different values before and after. */
+  private void weak(TablePlan table, List<Object[]> before, List<Object[]> after) {
+    for (int position : table.masked()) {
+      TablePlan.ColumnPlan column = table.columns().get(position);
+      Set<Object> originals = new HashSet<>();
+      Set<Object> masked = new HashSet<>();
+      int filled = 0;
+      for (int i = 0; i < before.size(); i++) {
+        Object original = before.get(i)[position];
+        if (original != null && !(original instanceof byte[]) && !original.equals("")) {
+          filled++;
+          originals.add(original);
+          masked.add(String.valueOf(after.get(i)[position]));
+        }
+      }
+      String name = table.table().name(column.column()) + ", masked by " + column.by() + ": ";
+      if (filled >= MANY && originals.size() <= FEW && !column.rule().isConstant()) {
+        weak.add(
+            name
+                + "only "
+                + originals.size()
+                + " different values in "
+                + filled
+                + " sampled cells; how often each comes still tells which is which");
+      } else if (originals.size() >= MANY / 2
+          && masked.size() < TOGETHER * originals.size()
+          && !column.rule().isConstant()) {
+        weak.add(
+            name
+                + originals.size()
+                + " different values of the sample become "
+                + masked.size()
+                + ", more fall together than testers may expect");
+      }
+    }
+  }
+
+  private void types(
+      TablePlan table, Outline.TableOutline shape, List<Object[]> before, List<Object[]> after) {
+    for (int position : table.masked()) {
+      Column column = table.columns().get(position).column();
+      DataType type =
+          shape == null || !shape.columns().containsKey(column.name())
+              ? ANY
+              : shape.columns().get(column.name()).type();
+      Map<String, Integer> reasons = new TreeMap<>();
+      for (int i = 0; i < before.size(); i++) {
+        Object value = after.get(i)[position];
+        values++;
+        String reason = value == null ? "" : Misfit.of(type, type.normal(value));
+        Object original = before.get(i)[position];
+        if (!reason.isEmpty()
+            && original != null
+            && Misfit.of(type, type.normal(original)).isEmpty()) {
+          reasons.merge(reason, 1, Integer::sum);
+        }
+      }
+      reasons.forEach(
+          (reason, count) -> {
+            String said = said(table, position, count, before.size(), reason);
+            if (source.enforcesTypes()) {
+              broken.add(said);
+            } else {
+              unsure.add(said + " (declared, but not enforced by the database)");
+            }
+          });
+      if (reasons.isEmpty()) {
+        asType(table, position, type, before, after);
+      }
+    }
+  }
+
+  private static String said(TablePlan table, int position, long count, long of, String reason) {
+    TablePlan.ColumnPlan column = table.columns().get(position);
+    return String.format(
+        Locale.ROOT,
+        "%s, masked by %s: %,d of %,d masked values %s",
+        table.table().name(column.column()),
+        column.by(),
+        count,
+        of,
+        reason);
+  }
+
+  /** What only the engine can tell: domains, and types of its own. */
+  private void asType(
+      TablePlan table, int position, DataType type, List<Object[]> before, List<Object[]> after) {
+    List<Column> column = List.of(table.columns().get(position).column());
+    OptionalLong originals = source.refused(table.table(), column, part(before, position), "");
+    OptionalLong masked =
+        originals.orElse(1) == 0
+            ? source.refused(table.table(), column, part(after, position), "")
+            : OptionalLong.empty();
+    if (masked.isEmpty() && type.base() == DataType.Base.OTHER) {
+      unsure.add(
+          table.table().name(column.get(0))
+              + ": whether masked values are of its type "
+              + column.get(0).type()
+              + " is seen at the load");
+    } else if (masked.orElse(0) > 0) {
+      broken.add(
+          said(
+              table,
+              position,
+              masked.getAsLong(),
+              after.size(),
+              "are no " + column.get(0).type() + ", as the database says"));
+    }
+  }
+
+  private static List<Object[]> part(List<Object[]> rows, int position) {
+    return rows.stream().map(row -> new Object[] {row[position]}).toList();
+  }
+
+  private void condition(
+      TablePlan table, String check, List<Object[]> before, List<Object[]> after) {
+    String lower = check.toLowerCase(Locale.ROOT);
+    List<Integer> concerned = new ArrayList<>();
+    for (int position : table.masked()) {
+      String name = table.columns().get(position).column().name().toLowerCase(Locale.ROOT);
+      if (lower.contains(name)) {
+        concerned.add(position);
+      }
+    }
+    if (concerned.isEmpty()) {
+      return;
+    }
+    List<Column> columns = table.table().written();
+    OptionalLong originals = source.refused(table.table(), columns, before, check);
+    OptionalLong masked =
+        originals.orElse(1) == 0
+            ? source.refused(table.table(), columns, after, check)
+            : OptionalLong.empty();
+    String of =
+        concerned.stream()
+            .map(position -> table.columns().get(position).column().name())
+            .reduce((one, other) -> one + ", " + other)
+            .orElseThrow();
+    if (masked.isEmpty()) {
+      unsure.add(
+          table.table().name()
+              + ": a condition on "
+              + of
+              + " could not be put to the database; the load will show whether it holds");
+      return;
+    }
+    conditions++;
+    if (masked.getAsLong() > 0) {
+      broken.add(
+          said(
+              table,
+              concerned.get(0),
+              masked.getAsLong(),
+              after.size(),
+              "break a condition of the table that speaks of " + of));
+    }
+  }
+
+  private void keys(TablePlan table) {
+    List<List<String>> keys = new ArrayList<>(table.table().uniques());
+    if (!table.table().primaryKey().isEmpty()) {
+      keys.add(0, table.table().primaryKey());
+    }
+    for (List<String> key : keys) {
+      KeyValues looked = KeyValues.of(source, plan, table, key, selection, masks);
+      if (looked == null) {
+        continue;
+      }
+      RowSet in = in(table);
+      if (in.size() > MOST_CHECKED) {
+        unsure.add(
+            table.table().name()
+                + " ("
+                + String.join(", ", key)
+                + "): too many rows to see beforehand whether masked values meet");
+        continue;
+      }
+      this.keys++;
+      long meeting = looked.meeting(in, caseless(table, key));
+      if (meeting > 0) {
+        int position = looked.masked()[0];
+        broken.add(
+            said(
+                table,
+                position,
+                meeting,
+                in.size(),
+                "meet others, and (" + String.join(", ", key) + ") is unique"));
+      }
+    }
+  }
+
+  /** Whether the key's own equality passes over the case of letters. */
+  private boolean caseless(TablePlan table, List<String> key) {
+    return outline
+        .table(table.table().name())
+        .filter(
+            shape ->
+                key.stream()
+                    .anyMatch(
+                        name ->
+                            shape.columns().containsKey(name)
+                                && shape.columns().get(name).caseless()))
+        .isPresent();
+  }
+}
