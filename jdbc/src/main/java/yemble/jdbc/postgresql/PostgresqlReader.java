@@ -33,9 +33,6 @@ final class PostgresqlReader implements Reader {
   /** For a question that scans a table each time it is asked. */
   private static final int LARGE_BATCH = 200_000;
 
-  /** So many refused rows are enough to say so, each having cost a question of its own. */
-  private static final int ENOUGH_REFUSED = 16;
-
   private static final int SCANNED_SAMPLE = 200_000;
   private final Snapshot snapshot;
   private final String description;
@@ -104,7 +101,8 @@ final class PostgresqlReader implements Reader {
       return OptionalLong.of(snapshot.free().refused(columns, rows, condition));
     } catch (SQLException e) {
       String state = e.getSQLState() == null ? "" : e.getSQLState();
-      if (!state.startsWith("22") && !state.startsWith("23")) {
+      boolean ofValue = state.startsWith("22") || state.startsWith("23");
+      if (!ofValue && !(condition.isEmpty() && state.equals("42601"))) {
         return OptionalLong.empty();
       }
     }
@@ -113,7 +111,7 @@ final class PostgresqlReader implements Reader {
     }
     int half = rows.size() / 2;
     OptionalLong first = refused(table, columns, rows.subList(0, half), condition);
-    if (first.isEmpty() || first.getAsLong() >= ENOUGH_REFUSED) {
+    if (first.isEmpty()) {
       return first;
     }
     OptionalLong second = refused(table, columns, rows.subList(half, rows.size()), condition);
