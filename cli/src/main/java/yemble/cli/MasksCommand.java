@@ -144,7 +144,7 @@ final class MasksCommand implements Callable<Integer> {
             SecretKey.random(),
             read.asOf(),
             read.conventions().kinds(),
-            read.conventions().masks()));
+            read.conventions().masks(), read.conventions().countries()));
   }
 
   /** One value, step by step. */

@@ -18,6 +18,7 @@ class ArchitectureTest {
           "name",
           "yaml",
           "pattern",
+          "digits",
           "kind",
           "project",
           "schema",

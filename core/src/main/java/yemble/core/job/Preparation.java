@@ -77,7 +77,8 @@ public final class Preparation implements AutoCloseable {
             SecretKey.random(),
             project.asOf(),
             project.conventions().kinds(),
-            project.conventions().masks());
+            project.conventions().masks(),
+            project.conventions().countries());
     this.masks = new Masks(terms);
   }
 

@@ -72,6 +72,11 @@ final class Iban implements Mask {
     int corrected = check(country, masked) + wrongBy;
     int state = check < 2 || check > 98 ? check : Math.floorMod(corrected - 2, 97) + 2;
     String whole = country + state / 10 + state % 10 + masked;
+    return inFormat(text, whole);
+  }
+
+  /** A number in normal form, written as a text is: in its case, with what parts it. */
+  static String inFormat(String text, String whole) {
     StringBuilder out = new StringBuilder();
     int next = 0;
     for (int i = 0; i < text.length(); i++) {

@@ -1,16 +1,19 @@
 package yemble.core.mask;
 
+import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.BiFunction;
 import yemble.core.crypto.Keying;
 import yemble.core.crypto.Prf;
 import yemble.core.crypto.SecretKey;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.id.OfficialNumbers;
 import yemble.core.project.MaskRule;
 import yemble.core.project.MaskStep;
 
@@ -30,10 +33,10 @@ public final class Masks {
       Map.ofEntries(
           Map.entry("stays", (masks, scope) -> new Stays()),
           Map.entry(Kinds.SHAPE, (masks, scope) -> masks.shape()),
-          Map.entry("own-shape", (masks, scope) -> new Shape(masks.prf(scope))),
-          Map.entry("hex", (masks, scope) -> new HexDigits(new Shape(masks.prf(scope)))),
-          Map.entry("digits", (masks, scope) -> new Digits(new Shape(masks.prf(scope)), false)),
-          Map.entry("coordinate", (masks, scope) -> new Digits(new Shape(masks.prf(scope)), true)),
+          Map.entry("own-shape", (masks, scope) -> masks.own(scope)),
+          Map.entry("hex", (masks, scope) -> new HexDigits(masks.own(scope))),
+          Map.entry("digits", (masks, scope) -> new Digits(masks.own(scope), false)),
+          Map.entry("coordinate", (masks, scope) -> new Digits(masks.own(scope), true)),
           Map.entry("given-name", (masks, scope) -> masks.names(scope, GivenNames.load())),
           Map.entry("family-name", (masks, scope) -> masks.names(scope, FamilyNames.load())),
           Map.entry("full-name", (masks, scope) -> masks.fullName()),
@@ -49,9 +52,11 @@ public final class Masks {
               "card-expiry", (masks, scope) -> new CardExpiry(masks.prf(scope), masks.shape())),
           Map.entry("iban", (masks, scope) -> new Iban(masks.prf(scope), masks.shape())),
           Map.entry("national-id", (masks, scope) -> masks.nationalId(scope)),
+          Map.entry("vehicle-number", (masks, scope) -> new VehicleNumber(masks.own(scope))),
+          Map.entry("bank-code", (masks, scope) -> new BankCode(masks.own(scope))),
+          Map.entry("device", (masks, scope) -> new Device(masks.prf(scope))),
           Map.entry("ip-address", (masks, scope) -> new IpAddress(masks.prf(scope))),
-          Map.entry(
-              "password-hash", (masks, scope) -> new PasswordHash(new Shape(masks.prf(scope)))),
+          Map.entry("password-hash", (masks, scope) -> new PasswordHash(masks.own(scope))),
           Map.entry("note", (masks, scope) -> masks.text()),
           Map.entry("json", (masks, scope) -> new JsonText(masks, Map.of())));
 
@@ -72,10 +77,17 @@ public final class Masks {
    * @param asOf the day that ages are counted at
    * @param kinds all that are known
    * @param rules of the project for kinds, by the name of the kind
+   * @param countries whose official numbers there are, by their codes of ISO 3166; empty for all
    */
   public record Terms(
-      SecretKey key, SecretKey fresh, LocalDate asOf, Kinds kinds, Map<String, MaskRule> rules) {
+      SecretKey key,
+      SecretKey fresh,
+      LocalDate asOf,
+      Kinds kinds,
+      Map<String, MaskRule> rules,
+      Set<String> countries) {
     public Terms {
+      countries = Set.copyOf(countries);
       rules = Map.copyOf(rules);
     }
   }
@@ -90,7 +102,7 @@ public final class Masks {
    * @param kinds all kinds that are known
    */
   public Masks(SecretKey key, LocalDate asOf, Kinds kinds) {
-    this(new Terms(key, key, asOf, kinds, Map.of()));
+    this(new Terms(key, key, asOf, kinds, Map.of(), Set.of()));
   }
 
   public Masks(Terms terms) {
@@ -257,6 +269,23 @@ public final class Masks {
     return shape;
   }
 
+  private Shape own(String scope) {
+    return new Shape(prf(scope));
+  }
+
+  /** What a day becomes as a birth date, wherever it stands. */
+  private LocalDate born(LocalDate day) {
+    Mask births = of("birth-date");
+    if (births instanceof BirthDate dates) {
+      return dates.masked(day);
+    }
+    try {
+      return LocalDate.parse(births.apply(day.toString()));
+    } catch (DateTimeException noDay) {
+      return day;
+    }
+  }
+
   private Names names(String scope, Names.Vocabulary vocabulary) {
     return new Names(prf(scope), vocabulary);
   }
@@ -283,6 +312,8 @@ public final class Masks {
   }
 
   private Mask nationalId(String scope) {
-    return CardNumber.ofIds(prf(scope), new Shape(prf(scope + "/other")));
+    return new OfficialNumber(
+        new OfficialNumbers(prf(scope), terms.asOf(), terms.countries(), this::born),
+        CardNumber.ofIds(prf(scope), own(scope + "/other")));
   }
 }

@@ -1,14 +1,14 @@
 package yemble.core.recognition;
 
-import static yemble.core.recognition.CheckDigits.day;
-import static yemble.core.recognition.CheckDigits.digit;
-import static yemble.core.recognition.CheckDigits.luhn;
-import static yemble.core.recognition.CheckDigits.mod1110;
-import static yemble.core.recognition.CheckDigits.mod112;
-import static yemble.core.recognition.CheckDigits.number;
-import static yemble.core.recognition.CheckDigits.verhoeff;
-import static yemble.core.recognition.CheckDigits.weighted;
-import static yemble.core.recognition.CheckDigits.wrongUnless;
+import static yemble.core.digits.CheckDigits.day;
+import static yemble.core.digits.CheckDigits.digit;
+import static yemble.core.digits.CheckDigits.luhn;
+import static yemble.core.digits.CheckDigits.mod1110;
+import static yemble.core.digits.CheckDigits.mod112;
+import static yemble.core.digits.CheckDigits.number;
+import static yemble.core.digits.CheckDigits.verhoeff;
+import static yemble.core.digits.CheckDigits.weighted;
+import static yemble.core.digits.CheckDigits.wrongUnless;
 
 import java.util.ArrayList;
 import java.util.List;

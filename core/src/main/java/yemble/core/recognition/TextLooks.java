@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import yemble.core.digits.CheckDigits;
 import yemble.core.mask.JsonText;
 import yemble.core.mask.Vocabulary;
 

@@ -26,7 +26,7 @@ class RuleMasksTest {
   private final Random random = new Random(11);
 
   private Masks masks(SecretKey fresh) {
-    return new Masks(new Masks.Terms(key, fresh, AS_OF, Kinds.BUILT_IN, Map.of()));
+    return new Masks(new Masks.Terms(key, fresh, AS_OF, Kinds.BUILT_IN, Map.of(), Set.of()));
   }
 
   private static MaskRule rule(MaskStep... steps) {

@@ -1,4 +1,4 @@
-package yemble.core.recognition;
+package yemble.core.digits;
 
 import java.time.DateTimeException;
 import java.time.LocalDate;
@@ -8,15 +8,15 @@ import org.apache.commons.validator.routines.checkdigit.VerhoeffCheckDigit;
 /**
  * The arithmetic that check digits are made of. Texts hold digits, and capitals where it is said.
  */
-final class CheckDigits {
+public final class CheckDigits {
   private CheckDigits() {}
 
-  static int digit(String text, int at) {
+  public static int digit(String text, int at) {
     return text.charAt(at) - '0';
   }
 
   /** The sum of the first digits, each times its weight. */
-  static int weighted(String text, int... weights) {
+  public static int weighted(String text, int... weights) {
     int sum = 0;
     for (int i = 0; i < weights.length; i++) {
       sum += digit(text, i) * weights[i];
@@ -25,17 +25,17 @@ final class CheckDigits {
   }
 
   /** ISO/IEC 7812-1, annex B. */
-  static boolean luhn(String digits) {
+  public static boolean luhn(String digits) {
     return LuhnCheckDigit.LUHN_CHECK_DIGIT.isValid(digits);
   }
 
   /** J. Verhoeff, "Error Detecting Decimal Codes", 1969. */
-  static boolean verhoeff(String digits) {
+  public static boolean verhoeff(String digits) {
     return VerhoeffCheckDigit.VERHOEFF_CHECK_DIGIT.isValid(digits);
   }
 
   /** ISO/IEC 7064, MOD 11,10. */
-  static boolean mod1110(String digits) {
+  public static boolean mod1110(String digits) {
     int product = 10;
     for (int i = 0; i < digits.length() - 1; i++) {
       int sum = (digit(digits, i) + product) % 10;
@@ -45,7 +45,7 @@ final class CheckDigits {
   }
 
   /** ISO/IEC 7064, MOD 11-2: the last character may be an X. */
-  static boolean mod112(String text) {
+  public static boolean mod112(String text) {
     int sum = 0;
     for (int i = 0; i < text.length() - 1; i++) {
       sum = (sum + digit(text, i)) * 2 % 11;
@@ -55,12 +55,12 @@ final class CheckDigits {
   }
 
   /** Whether six digits from a place on are a day as year, month, day, in some century. */
-  static boolean day(String text, int from) {
+  public static boolean day(String text, int from) {
     return day(1900 + number(text, from, 2), number(text, from + 2, 2), number(text, from + 4, 2))
         || day(2000 + number(text, from, 2), number(text, from + 2, 2), number(text, from + 4, 2));
   }
 
-  static boolean day(int year, int month, int day) {
+  public static boolean day(int year, int month, int day) {
     try {
       return LocalDate.of(year, month, day).getYear() == year;
     } catch (DateTimeException e) {
@@ -68,11 +68,11 @@ final class CheckDigits {
     }
   }
 
-  static int number(String text, int from, int length) {
+  public static int number(String text, int from, int length) {
     return Integer.parseInt(text.substring(from, from + length));
   }
 
-  static String wrongUnless(boolean right) {
+  public static String wrongUnless(boolean right) {
     return right ? null : "check digit is wrong";
   }
 }

@@ -1,0 +1,2 @@
+/** Check digits: the arithmetic that official numbers have in common. */
+package yemble.core.digits;
