@@ -56,7 +56,10 @@ public final class Masks {
           Map.entry("bank-code", (masks, scope) -> new BankCode(masks.own(scope))),
           Map.entry("device", (masks, scope) -> new Device(masks.prf(scope))),
           Map.entry("ip-address", (masks, scope) -> new IpAddress(masks.prf(scope))),
-          Map.entry("password-hash", (masks, scope) -> new PasswordHash(masks.own(scope))),
+          Map.entry(
+              "password-hash",
+              (masks, scope) ->
+                  new PasswordHash(masks.prf(scope), PasswordHash.USUAL, masks.own(scope))),
           Map.entry("note", (masks, scope) -> masks.text()),
           Map.entry("json", (masks, scope) -> new JsonText(masks, Map.of())));
 
@@ -193,6 +196,9 @@ public final class Masks {
     Prf prf = stepPrf(kind, step);
     if (step instanceof MaskStep.FromList list) {
       return new OwnList(prf, list.values(), list.weights());
+    }
+    if (step instanceof MaskStep.Password password) {
+      return new PasswordHash(prf, password.word(), new Shape(prf));
     }
     if (step instanceof MaskStep.Patterned patterned) {
       return new Patterned(prf, patterned.patterns());

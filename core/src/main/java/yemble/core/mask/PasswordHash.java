@@ -1,36 +1,81 @@
 package yemble.core.mask;
 
+import java.util.HashMap;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import yemble.core.crypto.Prf;
+
 /**
- * The mask of a password hash: the scheme and its cost stay, salt and digest become others of their
- * shape. Nobody can log in with it.
+ * The mask of a password hash: the hash of one test password, in the same scheme and at the same
+ * cost, made once for each. Where the scheme cannot be told, scheme and length stay and nobody can
+ * log in.
+ *
+ * <p>Normal form: the scheme and its cost.
  */
 final class PasswordHash implements Mask {
-  private final Shape shape;
+  /** The password that opens every account of a masked copy, unless the project says another. */
+  static final String USUAL = "test-password";
 
-  PasswordHash(Shape shape) {
+  private static final Pattern HEAD =
+      Pattern.compile(
+          "(\\$2[abxy]\\$[0-9]{2}\\$|\\$argon2(?:id|i|d)\\$v=[0-9]+\\$m=[0-9]+,t=[0-9]+,p=[0-9]+\\$"
+              + "|\\$(?:1|apr1)\\$|\\$[56]\\$(?:rounds=[0-9]+\\$)?"
+              + "|\\$?pbkdf2[_-]sha(?:1|256|512)\\$[0-9]+\\$|\\{S?SHA(?:256|512)?\\}|\\{MD5\\}).*");
+  private static final Pattern HEX = Pattern.compile("[0-9a-f]+|[0-9A-F]+");
+
+  private final Prf prf;
+  private final String password;
+  private final Shape shape;
+  private final Map<String, String> made = new HashMap<>();
+
+  /**
+   * @param prf what salts are drawn from
+   * @param shape masks what is of no known scheme
+   */
+  PasswordHash(Prf prf, String password, Shape shape) {
+    this.prf = prf;
+    this.password = password;
     this.shape = shape;
   }
 
   @Override
   public boolean keepsDifferent() {
-    return true;
-  }
-
-  @Override
-  public boolean mayMeet() {
-    return true;
+    return false;
   }
 
   @Override
   public String apply(String text) {
+    Matcher head = HEAD.matcher(text);
+    if (head.matches()) {
+      String scheme = head.group(1);
+      String hash =
+          made.computeIfAbsent(
+              scheme + "/" + text.length(), s -> PasswordSchemes.hash(scheme, text, password, prf));
+      if (hash != null) {
+        return hash;
+      }
+    }
+    if (HEX.matcher(text).matches()) {
+      String digest =
+          made.computeIfAbsent(
+              "hex " + text.length(), s -> PasswordSchemes.digest(text.length(), password));
+      if (digest != null) {
+        return Letters.inCaseOf(text, digest);
+      }
+    }
+    return other(text);
+  }
+
+  private String other(String text) {
     int from =
         text.startsWith("$") ? schemeEnd(text) : text.startsWith("{") ? text.indexOf('}') + 1 : 0;
     String rest = text.substring(from);
     if (rest.isEmpty()) {
       return shape.apply(text);
     }
-    boolean hex = rest.matches("[0-9a-f]+|[0-9A-F]+");
-    return text.substring(0, from) + (hex ? shape.hex(rest) : shape.apply(rest));
+    return text.substring(0, from)
+        + (HEX.matcher(rest).matches() ? shape.hex(rest) : shape.apply(rest));
   }
 
   /**

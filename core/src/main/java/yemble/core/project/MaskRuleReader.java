@@ -29,6 +29,7 @@ final class MaskRuleReader {
           "fixed",
           "clear",
           "hidden",
+          "password",
           "template",
           "digest",
           "noise",
@@ -124,6 +125,7 @@ final class MaskRuleReader {
       case "fixed" -> new MaskStep.Fixed(value.text());
       case "clear" -> clear(value);
       case "hidden" -> hidden(value);
+      case "password" -> new MaskStep.Password(value.word());
       case "template" -> TemplateReader.read(value);
       case "digest" -> digest(value);
       case "noise" -> noise(value);

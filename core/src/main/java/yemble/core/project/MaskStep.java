@@ -63,6 +63,14 @@ public sealed interface MaskStep {
     }
   }
 
+  /** The hash of one password, in the scheme of the hash that it replaces. */
+  record Password(String word) implements MaskStep {
+    @Override
+    public String words() {
+      return "password";
+    }
+  }
+
   /** The value with all but its first and last characters hidden; separators stay. */
   record Hidden(int first, int last, char with) implements MaskStep {
     @Override
