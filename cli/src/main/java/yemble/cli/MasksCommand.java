@@ -1,9 +1,9 @@
 package yemble.cli;
 
-import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Callable;
@@ -11,11 +11,13 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Parameters;
 import yemble.core.crypto.SecretKey;
+import yemble.core.crypto.Trace;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.Masks;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
+import yemble.core.project.Conventions;
 import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 import yemble.core.project.ProjectFile;
@@ -97,7 +99,10 @@ final class MasksCommand implements Callable<Integer> {
                 ? "values stay different"
                 : "values may fall together"));
     TextTable table = new TextTable("sample", "becomes");
-    kind.samples().forEach(s -> table.row(s, masks.of(kind.name()).apply(s)));
+    for (String sample : kind.samples()) {
+      String masked = masks.of(kind.name()).apply(sample);
+      table.row(sample, masked == null ? "NULL" : masked);
+    }
     output.table(table);
     output.line();
   }
@@ -132,19 +137,67 @@ final class MasksCommand implements Callable<Integer> {
 
   /** Masks under the project's key, or, outside a project, under the demo's. */
   private static Masks masks(CommonOptions common) {
+    return new Masks(terms(common));
+  }
+
+  private static Masks.Terms terms(CommonOptions common) {
     boolean project = Files.exists(common.directory().resolve(Project.FILE));
-    if (!project) {
-      return new Masks(DemoProject.key(), Project.DEFAULT_AS_OF);
+    SecretKey key =
+        project ? KeyFile.read(common.directory(), common.environment()) : DemoProject.key();
+    Conventions conventions =
+        project ? ProjectFile.read(common.directory()).conventions() : Conventions.NONE;
+    return new Masks.Terms(
+        key,
+        SecretKey.random(),
+        project ? ProjectFile.read(common.directory()).asOf() : Project.DEFAULT_AS_OF,
+        conventions.kinds(),
+        conventions.masks(),
+        conventions.countries());
+  }
+
+  /** Writes down what the functions of a scope are asked, and what they answer. */
+  private record Steps(String scope, SecretKey key, List<String[]> steps) implements Trace {
+    @Override
+    public void asked(byte[] message, byte[] answer) {
+      head();
+      steps.add(new String[] {"  asked", '"' + new String(message, StandardCharsets.UTF_8) + '"'});
+      steps.add(new String[] {"  answers", HexFormat.of().formatHex(answer)});
     }
-    SecretKey key = KeyFile.read(common.directory(), common.environment());
-    Project read = ProjectFile.read(common.directory());
-    return new Masks(
-        new Masks.Terms(
-            key,
-            SecretKey.random(),
-            read.asOf(),
-            read.conventions().kinds(),
-            read.conventions().masks(), read.conventions().countries()));
+
+    @Override
+    public void moved(String tweak, long size, long from, long to) {
+      head();
+      steps.add(
+          new String[] {
+            "  permuted",
+            String.format(
+                Locale.ROOT,
+                "%,d to %,d of %,d (%s, tweak \"%s\")",
+                from,
+                to,
+                size,
+                size < 1_000_000 ? "table" : "FF1",
+                tweak)
+          });
+    }
+
+    /** Says once which function is asked next. */
+    private void head() {
+      String name = scope.equals(Kinds.SHAPE) ? "shape" : scope;
+      for (int i = steps.size() - 1; i >= 0; i--) {
+        if (steps.get(i)[0].equals("scope")) {
+          if (steps.get(i)[1].startsWith(name + ",")) {
+            return;
+          }
+          break;
+        }
+      }
+      steps.add(
+          new String[] {
+            "scope",
+            name + ", keyed by " + HexFormat.of().formatHex(key.scopeKey(scope), 0, 2) + "…"
+          });
+    }
   }
 
   /** One value, step by step. */
@@ -168,7 +221,7 @@ final class MasksCommand implements Callable<Integer> {
     String value;
 
     @Override
-    public Integer call() throws IOException {
+    public Integer call() {
       String name = kind.equals(Kinds.SHAPE) ? "" : kind;
       Kinds kinds = kinds(common);
       if (!name.isEmpty() && kinds.known(name).mask().isEmpty()) {
@@ -176,31 +229,40 @@ final class MasksCommand implements Callable<Integer> {
             .at(kinds.known(name).origin())
             .remedy("give it one in " + Project.FILE + ": masks: { " + name + ": { as: shape } }");
       }
-      String text =
-          value.equals("-")
-              ? new String(System.in.readAllBytes(), StandardCharsets.UTF_8)
-                  .replaceFirst("\\R$", "")
-              : value;
-      Masks masks = masks(common);
+      String text = StandardInput.or(value);
+      List<String[]> asked = new ArrayList<>();
+      Masks.Terms terms = terms(common);
+      Masks masks = new Masks(terms, scope -> new Steps(scope, terms.key(), asked));
       String masked = text.isEmpty() ? text : masks.of(name).apply(text);
       List<String[]> steps = new ArrayList<>();
       steps.add(new String[] {"value", text});
-      kinds.of(name).ifPresent(k -> steps.add(new String[] {"holds", k.holds()}));
-      String as = kinds.maskedAs(name);
-      String scope =
-          as.equals("full-name") ? "given-name and family-name" : as.isEmpty() ? kind : as;
-      steps.add(new String[] {"scope", scope + ": every column that is masked there agrees"});
+      kinds
+          .of(name)
+          .ifPresent(
+              k -> {
+                steps.add(new String[] {"kind", k.name() + ": " + k.holds()});
+                steps.add(new String[] {"rule", k.becomes()});
+              });
       steps.add(
           new String[] {"normal form", kinds.of(name).map(Kind::alike).orElse("the text itself")});
-      kinds.of(name).ifPresent(k -> steps.add(new String[] {"rule", k.becomes()}));
-      steps.add(new String[] {"becomes", masked});
+      steps.addAll(asked);
+      if (asked.isEmpty()) {
+        steps.add(new String[] {"key", "is not needed: nothing of it is drawn"});
+      }
+      steps.add(new String[] {"becomes", masked == null ? "NULL" : masked});
       if (common.json) {
         common.output.json(
             json -> {
               json.writeStartObject();
+              json.writeStringField("value", text);
+              json.writeStringField("becomes", masked);
+              json.writeArrayFieldStart("steps");
               for (String[] step : steps) {
-                json.writeStringField(step[0], step[1]);
+                json.writeStartObject();
+                json.writeStringField(step[0].strip(), step[1]);
+                json.writeEndObject();
               }
+              json.writeEndArray();
               json.writeEndObject();
             });
       } else {

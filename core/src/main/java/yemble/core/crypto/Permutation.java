@@ -23,7 +23,10 @@ public abstract class Permutation {
     if (prf.isKeyed()) {
       return new Drawn(prf, size);
     }
-    return size < SMALLEST_FF1 ? new Table(prf, (int) size, tweak) : new Cipher(prf, size, tweak);
+    Prf quiet = prf.untraced();
+    Permutation made =
+        size < SMALLEST_FF1 ? new Table(quiet, (int) size, tweak) : new Cipher(quiet, size, tweak);
+    return prf.trace() == null ? made : new Traced(made, prf.trace(), tweak, size);
   }
 
   /** Where a number from 0 to size - 1 goes. */
@@ -42,6 +45,28 @@ public abstract class Permutation {
     @Override
     public long of(long number) {
       return prf.below("", size);
+    }
+  }
+
+  /** One that tells what it does. */
+  private static final class Traced extends Permutation {
+    private final Permutation permutation;
+    private final Trace trace;
+    private final String tweak;
+    private final long size;
+
+    Traced(Permutation permutation, Trace trace, String tweak, long size) {
+      this.permutation = permutation;
+      this.trace = trace;
+      this.tweak = tweak;
+      this.size = size;
+    }
+
+    @Override
+    public long of(long number) {
+      long to = permutation.of(number);
+      trace.moved(tweak, size, number, to);
+      return to;
     }
   }
 

@@ -18,18 +18,21 @@ public final class Prf {
   private final byte[] state = new byte[BLOCK];
   private final byte[] key;
   private final Keying keying;
+  private final Trace trace;
   private long asked;
   private long epoch;
 
   /** With a key of 16 bytes. */
   public Prf(byte[] key) {
-    this(key, null);
+    this(key, null, null);
   }
 
   /**
    * @param keying what stands in for all messages; null for nothing
+   * @param trace is told of all that is asked; null for nobody
    */
-  Prf(byte[] key, Keying keying) {
+  Prf(byte[] key, Keying keying, Trace trace) {
+    this.trace = trace;
     this.key = key.clone();
     this.keying = keying;
     this.cipher = new OneBlock(key);
@@ -48,6 +51,20 @@ public final class Prf {
     return of(message, 0, message.length);
   }
 
+  /** Whether what it answered may be kept for the next time it is asked the same. */
+  public boolean isRepeatable() {
+    return keying == null && trace == null;
+  }
+
+  /** The same function, of which nobody is told. */
+  Prf untraced() {
+    return trace == null ? this : new Prf(key, keying, null);
+  }
+
+  Trace trace() {
+    return trace;
+  }
+
   /** Whether something else stands in for what it is asked about. */
   public boolean isKeyed() {
     return keying != null;
@@ -56,7 +73,11 @@ public final class Prf {
   /** The 16 bytes for {@code length} bytes of {@code message} from {@code offset}. */
   public byte[] of(byte[] message, int offset, int length) {
     if (keying == null) {
-      return cmac(message, offset, length);
+      byte[] answer = cmac(message, offset, length);
+      if (trace != null) {
+        trace.asked(Arrays.copyOfRange(message, offset, offset + length), answer.clone());
+      }
+      return answer;
     }
     if (epoch != keying.epoch()) {
       epoch = keying.epoch();

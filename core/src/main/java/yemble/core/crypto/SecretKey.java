@@ -46,9 +46,19 @@ public final class SecretKey {
     return new Prf(derive("yemble/1/" + scope));
   }
 
-  /** The same, with something that stands in for what it is asked about; null for nothing. */
-  public Prf prf(String scope, Keying keying) {
-    return new Prf(derive("yemble/1/" + scope), keying);
+  /**
+   * The same.
+   *
+   * @param keying what stands in for what it is asked about; null for nothing
+   * @param trace is told of all that is asked; null for nobody
+   */
+  public Prf prf(String scope, Keying keying, Trace trace) {
+    return new Prf(derive("yemble/1/" + scope), keying, trace);
+  }
+
+  /** The 16 bytes that the function of a scope is keyed with, for whoever recomputes a mask. */
+  public byte[] scopeKey(String scope) {
+    return derive("yemble/1/" + scope);
   }
 
   /** 16 bytes for one purpose: HKDF-SHA256 (RFC 5869) without salt, {@code info} in UTF-8. */

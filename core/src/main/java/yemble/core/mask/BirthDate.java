@@ -122,7 +122,7 @@ final class BirthDate implements Mask {
   /** Where a date goes. */
   LocalDate masked(LocalDate date) {
     LocalDate masked = known.get(date);
-    if (masked == null || prf.isKeyed()) {
+    if (masked == null || !prf.isRepeatable()) {
       masked = computed(date);
       known.put(date, masked);
     }

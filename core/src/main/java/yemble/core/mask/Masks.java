@@ -8,9 +8,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.BiFunction;
+import java.util.function.Function;
 import yemble.core.crypto.Keying;
 import yemble.core.crypto.Prf;
 import yemble.core.crypto.SecretKey;
+import yemble.core.crypto.Trace;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.id.OfficialNumbers;
@@ -67,6 +69,7 @@ public final class Masks {
   private final SecretKey key;
   private final String scope;
   private final Keying keying;
+  private final Function<String, Trace> traces;
   private final Map<String, Mask> made = new HashMap<>();
   private final Map<MaskRule, Masks> within = new HashMap<>();
   private Shape shape;
@@ -109,10 +112,19 @@ public final class Masks {
   }
 
   public Masks(Terms terms) {
-    this(terms, terms.key(), "", null);
+    this(terms, null);
   }
 
-  private Masks(Terms terms, SecretKey key, String scope, Keying keying) {
+  /**
+   * @param traces makes who is told what the functions of a scope are asked; of null nobody is
+   */
+  public Masks(Terms terms, Function<String, Trace> traces) {
+    this(terms, terms.key(), "", null, traces);
+  }
+
+  private Masks(
+      Terms terms, SecretKey key, String scope, Keying keying, Function<String, Trace> traces) {
+    this.traces = traces;
     this.terms = terms;
     this.key = key;
     this.scope = scope;
@@ -154,7 +166,8 @@ public final class Masks {
                 terms,
                 r.isFresh() ? terms.fresh() : terms.key(),
                 r.scope(),
-                r.keyedBy().isEmpty() ? null : new Keying()));
+                r.keyedBy().isEmpty() ? null : new Keying(),
+                traces));
   }
 
   /** What stands in for values here; null if nothing does. */
@@ -226,7 +239,7 @@ public final class Masks {
   /** Under the user's scope, if there is one; else the kind's, or without a kind the step's. */
   private Prf stepPrf(String kind, MaskStep step) {
     String own = kind.isEmpty() ? step.words() : kind;
-    return key.prf(scope.isEmpty() ? own : scope, keying);
+    return function(scope.isEmpty() ? own : scope);
   }
 
   /** A kind that is masked as another one is masked in that one's scope, so that the two agree. */
@@ -265,7 +278,11 @@ public final class Masks {
   }
 
   private Prf prf(String kind) {
-    return key.prf(scope.isEmpty() ? kind : scope + "/" + kind, keying);
+    return function(scope.isEmpty() ? kind : scope + "/" + kind);
+  }
+
+  private Prf function(String of) {
+    return key.prf(of, keying, traces == null ? null : traces.apply(of));
   }
 
   private Shape shape() {

@@ -26,7 +26,7 @@ final class Memo {
 
   /** Remembers at most {@code 2^bits} words; none where they are not what results depend on. */
   Memo(Prf prf, int bits) {
-    this.forgets = prf.isKeyed();
+    this.forgets = !prf.isRepeatable();
     this.words = new String[1 << bits];
     this.replacements = new String[1 << bits];
     this.shift = Integer.SIZE - bits;

@@ -3,6 +3,7 @@ package yemble.core.mask;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import yemble.core.crypto.Draw;
+import yemble.core.crypto.Permutations;
 import yemble.core.crypto.Prf;
 
 /**
@@ -15,6 +16,7 @@ import yemble.core.crypto.Prf;
 final class Names implements Mask {
   private static final Set<String> PARTICLES = Vocabularies.words("particles");
   private static final Set<String> TITLES = Vocabularies.words("titles");
+  private static final int LONGEST_NUMBER = 15;
   private static final Set<String> NOTHING =
       Set.of(
           "n/a",
@@ -46,12 +48,14 @@ final class Names implements Mask {
 
   private final Prf prf;
   private final Vocabulary vocabulary;
+  private final Permutations permutations;
   private final Memo memo;
 
   Names(Prf prf, Vocabulary vocabulary) {
     this.prf = prf;
     this.memo = new Memo(prf);
     this.vocabulary = vocabulary;
+    this.permutations = new Permutations(prf);
   }
 
   @Override
@@ -79,8 +83,12 @@ final class Names implements Mask {
     boolean single = !containsSeveralWords(text);
     for (int at = 0; at < text.length(); ) {
       int end = wordEnd(text, at);
-      if (end == at) {
-        out.append(other(text.charAt(at++)));
+      if (isDigit(text.charAt(at))) {
+        end = digitsEnd(text, at);
+        out.append(digits(text.substring(at, end)));
+        at = end;
+      } else if (end == at) {
+        out.append(text.charAt(at++));
       } else {
         String word = text.substring(at, end);
         out.append(!single && isAround(word) ? word : word(word));
@@ -112,12 +120,27 @@ final class Names implements Mask {
     return end;
   }
 
-  /** A digit becomes another; everything else between words stays. */
-  private char other(char c) {
-    if (c < '0' || c > '9') {
-      return c;
+  private static boolean isDigit(char c) {
+    return c >= '0' && c <= '9';
+  }
+
+  private static int digitsEnd(String text, int at) {
+    int end = at;
+    while (end < text.length() && isDigit(text.charAt(end))) {
+      end++;
     }
-    return (char) ('0' + prf.draw("digit " + c).below(10));
+    return end;
+  }
+
+  /** Digits beside a name are permuted among as many, so that names told apart by them stay so. */
+  private String digits(String digits) {
+    if (digits.length() > LONGEST_NUMBER) {
+      return digits(digits.substring(0, LONGEST_NUMBER)) + digits(digits.substring(LONGEST_NUMBER));
+    }
+    long size = (long) Math.pow(10, digits.length());
+    long masked = permutations.of(size, "digits " + digits.length()).of(Long.parseLong(digits));
+    String text = Long.toString(masked);
+    return "0".repeat(digits.length() - text.length()) + text;
   }
 
   /** What a mask of names makes of a single word, whatever else the word might say. */

@@ -39,9 +39,13 @@ final class OfficialNumber implements Mask {
 
   @Override
   public String apply(String text) {
-    boolean signed = SIGNED.matcher(text).matches();
-    String compact = compact(text, signed);
-    String masked = numbers.masked(compact);
+    boolean mayBeSigned = SIGNED.matcher(text).matches();
+    boolean signed = mayBeSigned && numbers.isRight(compact(text, true));
+    String masked = numbers.masked(compact(text, signed));
+    if (masked == null && mayBeSigned) {
+      signed = true;
+      masked = numbers.masked(compact(text, true));
+    }
     return masked == null ? other(text) : written(text, masked, signed);
   }
 
@@ -50,7 +54,7 @@ final class OfficialNumber implements Mask {
     String masked = text;
     for (int step = 0; step < MOST_STEPS; step++) {
       masked = others.apply(masked);
-      if (!numbers.isRight(compact(masked, SIGNED.matcher(masked).matches()))) {
+      if (!numbers.isRight(compact(masked, false)) && !numbers.isRight(compact(masked, true))) {
         return masked;
       }
     }

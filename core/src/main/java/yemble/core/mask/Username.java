@@ -7,8 +7,9 @@ import yemble.core.crypto.Prf;
  * The mask of a login name: its words become other names, and a tag of six characters keeps logins
  * apart. One that is an e-mail address becomes what that address becomes.
  *
- * <p>Normal form: trimmed, in lower case. The tag holds 30 bits, a family name about 14 more, a
- * digit 3: among a million logins of one word each two fall together with a chance near 0.02.
+ * <p>Normal form: trimmed, in lower case; one in capitals stays so. The tag holds 30 bits, a family
+ * name about 14 more, a digit 3: among a million logins of one word each two fall together with a
+ * chance near 0.02.
  */
 final class Username implements Mask {
   private static final String TAG = "abcdefghjkmnpqrstuvwxyz234567890";
@@ -43,6 +44,7 @@ final class Username implements Mask {
     }
     Draw draw = prf.draw(Letters.lower(text.strip()));
     String tag = draw.text(6, TAG);
-    return names.names(text.strip(), draw) + "_" + tag;
+    String masked = names.names(text.strip(), draw) + "_" + tag;
+    return Letters.inCaseOf(text, masked);
   }
 }

@@ -239,6 +239,14 @@ class OfficialNumberTest {
   }
 
   @Test
+  void aSignTellsFinnishFromSwedishOnlyWhereTheCheckCharacterAgrees() {
+    String masked = masked("640823-3234").replace("-", "");
+    assertThat(luhn(masked.substring(0, 9))).isEqualTo(masked.charAt(9) - '0');
+    assertThat(masked).startsWith(born(LocalDate.of(1964, 8, 23)).replace("-", "").substring(2));
+    assertThat(masked("131052-308T")).matches("....52-...[0-9A-Y]").isNotEqualTo("131052-308T");
+  }
+
+  @Test
   void aWrongNumberStaysWrong() {
     for (int i = 0; i < 1_000; i++) {
       int number = random.nextInt(100_000_000);
