@@ -45,7 +45,23 @@ final class CardExpiry implements Mask {
     if (ALONE.matcher(text).matches()) {
       return month(text, "");
     }
-    return text.matches("20[0-9]{2}") ? text : shape.apply(text);
+    return isYear(text) ? text : other(text);
+  }
+
+  private static boolean isYear(String text) {
+    return text.length() == 4 && text.matches("20[0-9]{2}");
+  }
+
+  /** What says no month walks on until it still says none: so it never meets one that does. */
+  private String other(String text) {
+    String masked = text;
+    do {
+      masked = shape.apply(masked);
+    } while (YEAR_FIRST.matcher(masked).matches()
+        || MONTH_FIRST.matcher(masked).matches()
+        || ALONE.matcher(masked).matches()
+        || isYear(masked));
+    return masked;
   }
 
   private String month(String month, String year) {
