@@ -29,6 +29,25 @@ public final class Draw {
     return (int) ((Integer.toUnsignedLong(block.getInt()) * bound) >>> 32);
   }
 
+  /** The same for an alphabet of 32 characters, of which each takes five bits of one number. */
+  public String text32(int length, String alphabet) {
+    char[] text = new char[length];
+    long bits = 0;
+    int left = 0;
+    for (int i = 0; i < length; i++) {
+      if (left < 5) {
+        if (block.remaining() < 8) {
+          refill();
+        }
+        bits = block.getLong();
+        left = 64;
+      }
+      left -= 5;
+      text[i] = alphabet.charAt((int) (bits >>> left) & 31);
+    }
+    return new String(text);
+  }
+
   /** A text of {@code length} characters, each drawn from an alphabet. */
   public String text(int length, String alphabet) {
     StringBuilder text = new StringBuilder(length);

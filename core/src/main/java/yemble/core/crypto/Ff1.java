@@ -23,6 +23,10 @@ public final class Ff1 {
   private final byte[] firstBlock;
   private final byte[] message;
   private final byte[] state = new byte[BLOCK];
+  private final long firstHigh;
+  private final long firstLow;
+  private final long messageHigh;
+  private final long messageLow;
 
   /**
    * With an AES key of 16, 24 or 32 bytes, for {@code length} numerals of a radix.
@@ -47,6 +51,10 @@ public final class Ff1 {
     int padding = Math.floorMod(-tweak.length - numberBytes - 1, BLOCK);
     this.message = new byte[tweak.length + padding + 1 + numberBytes];
     System.arraycopy(tweak, 0, message, 0, tweak.length);
+    this.firstHigh = longAt(firstBlock, 0);
+    this.firstLow = longAt(firstBlock, 8);
+    this.messageHigh = longAt(message, 0);
+    this.messageLow = longAt(message, 8);
   }
 
   private static long power(int radix, int exponent) {
@@ -112,6 +120,11 @@ public final class Ff1 {
 
   /** The number y of the standard's step 6, reduced: PRF(P || Q) expanded, modulo. */
   private long stream(int round, long number, long modulus) {
+    if (message.length == BLOCK && numberBytes < Long.BYTES) {
+      long low = messageLow | (long) round << 8 * numberBytes | number;
+      cipher.encrypt(firstHigh ^ messageHigh, firstLow ^ low);
+      return modulo(cipher.high(), cipher.low(), modulus);
+    }
     int roundAt = message.length - numberBytes - 1;
     message[roundAt] = (byte) round;
     for (int i = 0; i < numberBytes; i++) {
@@ -124,28 +137,36 @@ public final class Ff1 {
       }
       cipher.encrypt(state);
     }
-    return modulo(state, streamBytes, modulus);
+    return modulo(longAt(state, 0), longAt(state, 8), modulus);
   }
 
-  /** The first {@code length} bytes as an unsigned number, modulo a number below 2^62. */
-  private static long modulo(byte[] bytes, int length, long modulus) {
+  private static long longAt(byte[] bytes, int at) {
+    long value = 0;
+    for (int i = 0; i < Long.BYTES; i++) {
+      value = value << 8 | bytes[at + i] & 0xff;
+    }
+    return value;
+  }
+
+  /** The first {@code streamBytes} of 16 bytes as an unsigned number, modulo one below 2^62. */
+  private long modulo(long high, long low, long modulus) {
+    int rest = 8 * (streamBytes - Long.BYTES);
+    if (rest == 0) {
+      return Long.remainderUnsigned(high, modulus);
+    }
     if (Long.bitCount(modulus) == 1) {
-      long low = 0;
-      for (int i = Math.max(0, length - 8); i < length; i++) {
-        low = (low << 8) | (bytes[i] & 0xff);
-      }
-      return low & (modulus - 1);
+      long last = rest == 64 ? low : high << rest | low >>> 64 - rest;
+      return last & modulus - 1;
     }
-    int step = Math.min(8, Long.numberOfLeadingZeros(modulus) - 1);
-    long rest = 0;
-    for (int i = 0; i < length; i++) {
-      for (int bit = 8; bit > 0; bit -= step) {
-        int take = Math.min(step, bit);
-        int chunk = ((bytes[i] & 0xff) >>> (bit - take)) & ((1 << take) - 1);
-        rest = ((rest << take) | chunk) % modulus;
-      }
+    long remainder = Long.remainderUnsigned(high, modulus);
+    int step = Math.min(32, Long.numberOfLeadingZeros(modulus));
+    for (int done = 0; done < rest; ) {
+      int take = Math.min(step, rest - done);
+      long chunk = low << done >>> 64 - take;
+      remainder = Long.remainderUnsigned(remainder << take | chunk, modulus);
+      done += take;
     }
-    return rest;
+    return remainder;
   }
 
   private static void putInt(byte[] into, int at, int number) {

@@ -7,8 +7,8 @@ import java.util.Arrays;
 /**
  * A keyed permutation of the numbers from 0 to size - 1: below a million a table, the numbers
  * ordered by the first 44 bits of their pseudo-random function (then by the number itself); from a
- * million on FF1 over bits, walked along its cycle until it lands inside (a bit more than once on
- * average, never more than twice). Belongs to one thread.
+ * million on FF1, over digits for powers of ten, else over bits, walked along its cycle until it
+ * lands inside (a bit more than once on average, never more than twice). Belongs to one thread.
  */
 public abstract class Permutation {
   private static final int SMALLEST_FF1 = 1_000_000;
@@ -93,6 +93,38 @@ public abstract class Permutation {
     @Override
     public long of(long number) {
       return image[(int) number];
+    }
+  }
+
+  /** Of a power of ten its exponent; 0 of any other number. */
+  private static int decimal(long size) {
+    int digits = 0;
+    long power = 1;
+    while (power < size && power <= Long.MAX_VALUE / 10) {
+      power *= 10;
+      digits++;
+    }
+    return power == size ? digits : 0;
+  }
+
+  /** FF1 over the decimal digits of the number. */
+  private static final class Decimal extends Permutation {
+    private final Ff1 ff1;
+    private final long right;
+    private final long[] halves = new long[2];
+
+    Decimal(Prf prf, long size, String tweak) {
+      int digits = decimal(size);
+      this.right = (long) Math.pow(10, digits - digits / 2);
+      this.ff1 = new Ff1(prf.key(), Arrays.copyOf(prf.of(tweak), 7), 10, digits);
+    }
+
+    @Override
+    public long of(long number) {
+      halves[0] = number / right;
+      halves[1] = number % right;
+      ff1.encrypt(halves);
+      return halves[0] * right + halves[1];
     }
   }
 

@@ -42,8 +42,31 @@ public final class Prf {
 
   /** The 16 bytes for the UTF-8 form of a text. */
   public byte[] of(String text) {
+    int length = text.length();
+    if (length <= BLOCK && keying == null && trace == null) {
+      byte[] block = new byte[BLOCK];
+      int at = 0;
+      while (at < length && text.charAt(at) < 0x80) {
+        block[at] = (byte) text.charAt(at++);
+      }
+      if (at == length) {
+        return ofOneBlock(block, length);
+      }
+    }
     byte[] message = text.getBytes(StandardCharsets.UTF_8);
     return of(message, 0, message.length);
+  }
+
+  /** The function of what is at most one block: the block is filled, encrypted and returned. */
+  private byte[] ofOneBlock(byte[] block, int length) {
+    byte[] subkey = subkey1;
+    if (length < BLOCK) {
+      block[length] = (byte) 0x80;
+      subkey = subkey2;
+    }
+    xor(block, subkey, 0, BLOCK);
+    cipher.encrypt(block);
+    return block;
   }
 
   /** The 16 bytes for a message. */

@@ -53,7 +53,7 @@ final class Email implements Mask {
     String normal = Letters.lower(trimmed);
     String domain = normal.substring(at + 1);
     Draw draw = prf.draw(normal);
-    String tag = draw.text(TAG_LENGTH, TAG);
+    String tag = draw.text32(TAG_LENGTH, TAG);
     String site = sites.get(domain, this::site);
     String masked = names(trimmed.substring(0, at), draw) + "." + tag + "@" + site;
     return inCapitals(trimmed, normal) ? masked.toUpperCase(java.util.Locale.ROOT) : masked;

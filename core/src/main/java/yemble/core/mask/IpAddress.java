@@ -21,10 +21,14 @@ final class IpAddress implements Mask {
   private static final Pattern GROUP = Pattern.compile("[0-9a-f]{1,4}");
   private static final int BYTE = 256;
 
+  private final Prf prf;
   private final Permutations permutations;
   private final Shape shape;
+  private final byte[] message = new byte[5];
+  private final int[] networks = new int[1 << 16];
 
   IpAddress(Prf prf) {
+    this.prf = prf;
     this.permutations = new Permutations(prf);
     this.shape = new Shape(prf);
   }
@@ -51,24 +55,59 @@ final class IpAddress implements Mask {
   }
 
   private String four(int[] bytes) {
-    int from = reserved(bytes);
-    StringBuilder before = new StringBuilder();
-    StringBuilder out = new StringBuilder();
-    for (int i = 0; i < 4; i++) {
-      int masked = i < from ? bytes[i] : permuted(bytes[i], before, i);
-      before.append(bytes[i]).append('.');
-      out.append(i == 0 ? "" : ".").append(masked);
+    int address = bytes[0] << 24 | bytes[1] << 16 | bytes[2] << 8 | bytes[3];
+    int kept = 8 * reserved(bytes);
+    int masked = address;
+    if (kept == 0) {
+      masked = masked & 0x00ffffff | first(bytes[0]) << 24;
+      kept = 8;
     }
-    return out.toString();
+    masked ^= kept < 16 ? flips16(address, kept) : 0;
+    masked ^= flips(address, Math.max(16, kept), 32);
+    return (masked >>> 24)
+        + "."
+        + (masked >>> 16 & 255)
+        + "."
+        + (masked >>> 8 & 255)
+        + "."
+        + (masked & 255);
   }
 
   /** The first byte is permuted among those that mean no private or reserved network. */
-  private int permuted(int value, StringBuilder before, int position) {
+  private int first(int value) {
     long masked = value;
     do {
-      masked = permutations.of(BYTE, "4/" + before).of(masked);
-    } while (position == 0 && isReserved((int) masked));
+      masked = permutations.of(BYTE, "first byte").of(masked);
+    } while (isReserved((int) masked));
     return (int) masked;
+  }
+
+  /** The flips of the second byte, kept for networks that come again. */
+  private int flips16(int address, int from) {
+    int network = address >>> 16;
+    if (networks[network] == 0) {
+      networks[network] = 1 << 24 | flips(address, from, 16);
+    }
+    return networks[network] & 0x00ff0000;
+  }
+
+  /**
+   * Which bits from a place to another one are flipped: each by one bit of the pseudo-random
+   * function of the bits before it, as Xu, Fan, Ammar and Moon have it ("Prefix-preserving IP
+   * address anonymization", 2002).
+   */
+  private int flips(int address, int from, int to) {
+    int flips = 0;
+    for (int bit = from; bit < to; bit++) {
+      int before = address & -1 << 32 - bit;
+      message[0] = (byte) bit;
+      message[1] = (byte) (before >>> 24);
+      message[2] = (byte) (before >>> 16);
+      message[3] = (byte) (before >>> 8);
+      message[4] = (byte) before;
+      flips |= (prf.of(message)[15] & 1) << 31 - bit;
+    }
+    return flips;
   }
 
   private static boolean isReserved(int first) {

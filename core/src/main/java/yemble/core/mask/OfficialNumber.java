@@ -54,7 +54,8 @@ final class OfficialNumber implements Mask {
     String masked = text;
     for (int step = 0; step < MOST_STEPS; step++) {
       masked = others.apply(masked);
-      if (!numbers.isRight(compact(masked, false)) && !numbers.isRight(compact(masked, true))) {
+      if (!numbers.isRight(compact(masked, false))
+          && !(SIGNED.matcher(masked).matches() && numbers.isRight(compact(masked, true)))) {
         return masked;
       }
     }

@@ -43,7 +43,7 @@ final class Username implements Mask {
       return emails.apply(text);
     }
     Draw draw = prf.draw(Letters.lower(text.strip()));
-    String tag = draw.text(6, TAG);
+    String tag = draw.text32(6, TAG);
     String masked = names.names(text.strip(), draw) + "_" + tag;
     return Letters.inCaseOf(text, masked);
   }

@@ -3,6 +3,7 @@ package yemble.core.mask.id;
 import java.util.function.BiPredicate;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
@@ -36,6 +37,7 @@ record IdForm(
     BiPredicate<String, String> alike,
     UnaryOperator<String> kept) {
   static final String DIGITS = "0123456789";
+  private static final Pattern PIECE = Pattern.compile("(\\[[^]]*]|[0-9])(?:\\{([0-9]+)})?");
 
   /** A form of digits alone. */
   static IdForm of(
@@ -87,6 +89,16 @@ record IdForm(
   IdForm letters(String inOrder) {
     return new IdForm(
         country, name, form, free, checks, inOrder, checked, birth, given, alike, kept);
+  }
+
+  /** How long its numbers are: each piece of the pattern as often as is said behind it. */
+  int length() {
+    int length = 0;
+    Matcher piece = PIECE.matcher(form.pattern());
+    while (piece.find()) {
+      length += piece.group(2) == null ? 1 : Integer.parseInt(piece.group(2));
+    }
+    return length;
   }
 
   /** Whether a text has the form, and a day in it that exists. */

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 import yemble.core.crypto.Permutation;
 import yemble.core.crypto.Permutations;
 import yemble.core.crypto.Prf;
@@ -22,7 +23,7 @@ public final class OfficialNumbers {
   private static final int MOST_DAYS = 60_000;
   private static final int TWEAKS = 128;
 
-  private final List<IdForm> forms;
+  private final Map<Integer, List<IdForm>> forms;
   private final UnaryOperator<LocalDate> births;
   private final Permutations permutations;
   private final Map<String, long[]> ofDays = new HashMap<>();
@@ -37,14 +38,19 @@ public final class OfficialNumbers {
     this.forms =
         IdForms.all(asOf).stream()
             .filter(form -> countries.isEmpty() || countries.contains(form.country()))
-            .toList();
+            .collect(Collectors.groupingBy(IdForm::length));
     this.births = births;
     this.permutations = new Permutations(prf);
   }
 
+  /** Those of a text's length. */
+  private List<IdForm> of(String text) {
+    return forms.getOrDefault(text.length(), List.of());
+  }
+
   /** The form of which a compact text is a right number; null if there is none. */
   private IdForm right(String text) {
-    for (IdForm form : forms) {
+    for (IdForm form : of(text)) {
       if (form.isRight(text)) {
         return form;
       }
@@ -68,7 +74,7 @@ public final class OfficialNumbers {
     if (right != null) {
       return right;
     }
-    for (IdForm form : forms) {
+    for (IdForm form : of(text)) {
       if (form.checks().length > 0 && form.fits(text)) {
         return form;
       }
