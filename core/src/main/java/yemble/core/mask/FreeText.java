@@ -91,13 +91,14 @@ public final class FreeText implements Mask {
     String text = draft.text;
     boolean afterAddress = false;
     boolean afterGiven = false;
-    Map<String, String> met = new HashMap<>();
+    Map<String, String> met = inAddresses(text);
     for (int at = 0; at < text.length(); ) {
       int end = Names.wordEnd(text, at);
       if (end == at) {
-        boolean joins = text.charAt(at) == ' ' || text.charAt(at) == '.' || text.charAt(at) == '-';
-        afterAddress &= joins;
-        afterGiven &= joins;
+        char c = text.charAt(at);
+        boolean initial = c == '.' && at > 0 && (at == 1 || !Letters.isLetter(text.charAt(at - 2)));
+        afterAddress &= c == ' ' || c == '.' || c == '-';
+        afterGiven &= c == ' ' || c == '-' || initial;
         at++;
         continue;
       }
@@ -108,7 +109,9 @@ public final class FreeText implements Mask {
       if (kind == null && capital) {
         kind = met.get(lower);
       }
-      if (kind == null && capital && (afterAddress || afterGiven)) {
+      if (kind == null && capital && afterAddress && lower.length() > 1) {
+        kind = isCapital(text, end) ? "given-name" : "family-name";
+      } else if (kind == null && capital && afterGiven && !BEGINNINGS.contains(lower)) {
         kind = "family-name";
       } else if (kind == null && capital && beginsFullName(lower, text, end)) {
         kind = "given-name";
@@ -119,10 +122,36 @@ public final class FreeText implements Mask {
       if (kind != null && draft.isFree(at, at + word.length())) {
         draft.replace(at, at + word.length(), Names.word(masks.of(kind)).apply(word));
       }
-      afterGiven = kind != null && kind.equals("given-name");
+      afterGiven = kind != null && capital;
       afterAddress = ADDRESSED.contains(lower);
       at = end;
     }
+  }
+
+  /** Whether a word with a capital follows after a space. */
+  private static boolean isCapital(String text, int end) {
+    int next = end + 1;
+    return next < text.length()
+        && text.charAt(end) == ' '
+        && Letters.lower(text.charAt(next)) != text.charAt(next);
+  }
+
+  /** The names that stand in the e-mail addresses of a text, since it may speak of them, too. */
+  private static Map<String, String> inAddresses(String text) {
+    Map<String, String> names = new HashMap<>();
+    if (text.indexOf('@') >= 0) {
+      Matcher address = EMAIL.matcher(text);
+      while (address.find()) {
+        String local = Letters.lower(address.group().substring(0, address.group().indexOf('@')));
+        String[] words = local.split("[^\\p{L}]+");
+        for (int i = 0; i < words.length; i++) {
+          if (words[i].length() > 2) {
+            names.put(words[i], i == words.length - 1 ? "family-name" : "given-name");
+          }
+        }
+      }
+    }
+    return names;
   }
 
   /** A word without the 's of possession. */

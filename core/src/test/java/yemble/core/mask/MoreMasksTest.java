@@ -202,4 +202,21 @@ class MoreMasksTest {
     assertThat(json.unknownValues()).isEqualTo(4);
     assertThat(json.unknownPaths()).isEqualTo(2);
   }
+
+  @Test
+  void aTextLosesEveryWordOfANameAndNamesThatItsAddressesHold() {
+    Mask note = masks.of("note");
+    String given = masks.of("given-name").apply("Senna");
+    String family = masks.of("family-name").apply("Haskister");
+    assertThat(note.apply("Passenger Senna Haskister slipped on deck two."))
+        .isEqualTo("Passenger " + given + " " + family + " slipped on deck two.");
+    assertThat(note.apply("Mrs Haskister and Senna Haskister came."))
+        .isEqualTo("Mrs " + family + " and " + given + " " + family + " came.");
+    assertThat(note.apply("Spoke to Mr Haskister. He is well. Ask Mrs Haskister Monday."))
+        .isEqualTo("Spoke to Mr " + family + ". He is well. Ask Mrs " + family + " Monday.");
+    String quillister = masks.of("family-name").apply("Quillister");
+    assertThat(note.apply("Refund promised to Quillister, answer to k.quillister27@post.example."))
+        .startsWith("Refund promised to " + quillister + ", answer to ")
+        .doesNotContain("quillister");
+  }
 }
