@@ -1,0 +1,178 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Masks that the project puts together, by the built program. */
+class RulesIT {
+  private static final String RULES =
+      """
+      masks:
+        card-number: { hidden: { keep-last: 4 } }
+      columns:
+        member.full: { as: full-name, keyed-by: no, scope: member }
+        member.login: { template: "{given:1 lower}{family:lower}{no}" }
+        member.locker: { pattern: ['[A-F]-\\d{3}', '[A-F]{2}/\\d'] }
+        member.team: { list: lists/teams.txt }
+        member.joined: { shift: { days: 20, together: [joined, seen] } }
+        member.points: { noise: 20% }
+        member.remark: clear
+        member.phone: { as: phone, when: "points > 300" }
+        member.token: { digest: 20 }
+        "*.badge": { as: shape, fresh: true }
+      """;
+
+  @TempDir Path folder;
+  private Sandbox sandbox;
+
+  @BeforeEach
+  void ready() throws Exception {
+    sandbox = new Sandbox(folder);
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE member (no INTEGER PRIMARY KEY, given TEXT, family TEXT, full TEXT, login TEXT,"
+            + " locker TEXT, team TEXT, joined DATE, seen TIMESTAMP, points INTEGER, remark TEXT,"
+            + " phone TEXT, token TEXT UNIQUE, card TEXT, badge TEXT)");
+    for (int i = 1; i <= 40; i++) {
+      sandbox.sql(
+          "live.db",
+          "INSERT INTO member VALUES ("
+              + i
+              + ", 'Orla', 'Tidewick', 'Orla "
+              + (i % 2 == 0 ? "Tidewick" : "Tidewyck")
+              + "', 'otide"
+              + i
+              + "', 'B-"
+              + (100 + i)
+              + "', 'Blue', '2024-03-10', '2024-03-12 10:00:00', "
+              + i * 10
+              + ", 'rings', '+44 7700 9001"
+              + (10 + i)
+              + "', 't"
+              + i
+              + "', '4000 0012 3456 7899', 'BX"
+              + i
+              + "')");
+    }
+    Files.createDirectory(folder.resolve("lists"));
+    sandbox.write("lists/teams.txt", "Red\t3\nGreen\nAmber\n");
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + RULES);
+    sandbox.key(Sandbox.KEY);
+    sandbox.register(
+        "live.db",
+        Map.ofEntries(
+            Map.entry("member.given", "given-name"),
+            Map.entry("member.family", "family-name"),
+            Map.entry("member.full", "full-name"),
+            Map.entry("member.login", "username"),
+            Map.entry("member.locker", ""),
+            Map.entry("member.team", ""),
+            Map.entry("member.joined", ""),
+            Map.entry("member.seen", ""),
+            Map.entry("member.points", ""),
+            Map.entry("member.remark", "note"),
+            Map.entry("member.phone", "phone"),
+            Map.entry("member.token", "secret"),
+            Map.entry("member.card", "card-number"),
+            Map.entry("member.badge", "")));
+  }
+
+  private Program.Result good(String... args) {
+    Program.Result result = sandbox.yemble(args);
+    assertThat(result.exitCode()).as(result.all()).isZero();
+    return result;
+  }
+
+  private List<String> column(String sql) throws Exception {
+    List<String> values = new ArrayList<>();
+    sandbox.query("dev.db", sql).forEach(row -> values.add(String.valueOf(row.get(0))));
+    return values;
+  }
+
+  @Test
+  void everyRuleDoesWhatItSaysAndVerifyHolds() throws Exception {
+    good("run", "--yes");
+    assertThat(column("SELECT DISTINCT full FROM member")).hasSize(40);
+    assertThat(
+            column("SELECT lower(substr(given, 1, 1) || family) || no || '/' || login FROM member"))
+        .allSatisfy(both -> assertThat(both.split("/")[0]).isEqualTo(both.split("/")[1]));
+    assertThat(column("SELECT locker FROM member"))
+        .allMatch(locker -> locker.matches("[A-F]-[0-9]{3}"))
+        .doesNotHaveDuplicates();
+    assertThat(column("SELECT DISTINCT team FROM member")).containsAnyOf("Red", "Green", "Amber");
+    assertThat(column("SELECT julianday(date(seen)) - julianday(joined) FROM member"))
+        .containsOnly("2.0");
+    assertThat(column("SELECT DISTINCT joined FROM member")).hasSizeGreaterThan(15);
+    assertThat(column("SELECT DISTINCT substr(seen, 11) FROM member")).containsOnly(" 10:00:00");
+    assertThat(column("SELECT abs(points - no * 10) * 5 <= no * 10 FROM member")).containsOnly("1");
+    assertThat(column("SELECT DISTINCT remark FROM member")).containsOnly("null");
+    assertThat(column("SELECT phone = '+44 7700 9001' || (10 + no) FROM member WHERE no <= 30"))
+        .containsOnly("1");
+    assertThat(column("SELECT phone = '+44 7700 9001' || (10 + no) FROM member WHERE no > 30"))
+        .containsOnly("0");
+    assertThat(column("SELECT token FROM member")).allMatch(t -> t.matches("[0-9a-f]{20}"));
+    assertThat(column("SELECT DISTINCT card FROM member")).containsOnly("**** **** **** 7899");
+    List<String> badges = column("SELECT badge FROM member ORDER BY no");
+    List<String> others =
+        column("SELECT full || login || locker || joined FROM member ORDER BY no");
+    assertThat(good("verify").out()).contains("1 column fresh in each run");
+    good("run", "--yes");
+    assertThat(column("SELECT badge FROM member ORDER BY no")).isNotEqualTo(badges);
+    assertThat(column("SELECT full || login || locker || joined FROM member ORDER BY no"))
+        .isEqualTo(others);
+  }
+
+  @Test
+  void previewSaysWhichRuleDidItAndSavesOnlyWhereNobodyElseLooks() throws Exception {
+    String shown = good("preview", "member", "--row", "7").out();
+    assertThat(shown)
+        .contains(
+            "full-name; keyed by no; scope member", "template", "shift together", "when points");
+    good("preview", "member", "--rows", "5", "--save");
+    Path saved = folder.resolve("member.with-originals.csv");
+    assertThat(Files.getPosixFilePermissions(saved)).hasSize(2);
+    assertThat(Files.readAllLines(saved)).hasSize(6);
+    assertThat(Files.readString(saved)).contains("Orla", "token (masked)");
+  }
+
+  @Test
+  void whatWouldNotFitIsRefusedBeforeAnythingIsWritten() throws Exception {
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT
+            + "columns:\n  member.token: { list: [a, b, c] }\n  member.points: clear\n");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).isEqualTo(2);
+    assertThat(run.err())
+        .contains("member.token, masked by list", "meet others, and (token) is unique", "columns:");
+    assertThat(run.all()).doesNotContain("t17");
+    assertThat(Files.exists(folder.resolve("dev.db"))).isFalse();
+    Program.Result check = sandbox.yemble("preview", "--check");
+    assertThat(check.exitCode()).isEqualTo(1);
+    assertThat(check.out()).contains("does not fit", "A run would refuse this");
+  }
+
+  @Test
+  void aRuleForAKeptColumnIsAContradiction() throws Exception {
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + "columns:\n  member.no: shape\n");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).isEqualTo(2);
+    assertThat(run.err()).contains("the register keeps it", "yemble.yaml:11:3");
+  }
+
+  @Test
+  void masksTryShowsWhatTheFunctionsWereAsked() {
+    String shown = good("masks", "try", "full-name", "Orla Tidewick").out();
+    assertThat(shown).contains("\"orla\"", "\"tidewick\"", "scope", "answers", "becomes");
+    String hidden = good("masks", "try", "card-number", "4000 0012 3456 7899").out();
+    assertThat(hidden).contains("**** **** **** 7899");
+  }
+}
