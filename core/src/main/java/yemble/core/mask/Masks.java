@@ -249,6 +249,9 @@ public final class Masks {
   }
 
   private Mask made(String mask, String kind) {
+    if (mask.isEmpty()) {
+      return shape();
+    }
     return mask.startsWith(LIST)
         ? new FromList(prf(kind), mask.substring(LIST.length()), shape())
         : MAKERS.get(mask).apply(this, kind);

@@ -106,14 +106,22 @@ public final class ColumnRules {
     return new TablePlan.ColumnPlan(plan.column(), true, kind, rule, plan.paths());
   }
 
+  /** Whether a rule says by which mask the column of a name is masked. */
+  static boolean says(ColumnRule rule, String name) {
+    return !rule.rule().steps().isEmpty()
+        && (rule.isPattern() ? matches(rule.name(), name) : rule.name().equalsIgnoreCase(name));
+  }
+
   private static boolean matches(String pattern, ColumnName name) {
+    return matches(pattern, name.table().name() + "." + name.column());
+  }
+
+  private static boolean matches(String pattern, String name) {
     String regex =
         List.of(pattern.split("\\*", -1)).stream()
             .map(Pattern::quote)
             .collect(Collectors.joining(".*"));
-    return Pattern.compile(regex, Pattern.CASE_INSENSITIVE)
-        .matcher(name.table().name() + "." + name.column())
-        .matches();
+    return Pattern.compile(regex, Pattern.CASE_INSENSITIVE).matcher(name).matches();
   }
 
   /** Refuses rules for columns that the register keeps. */

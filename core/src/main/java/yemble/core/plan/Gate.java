@@ -9,6 +9,7 @@ import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
+import yemble.core.project.Conventions;
 import yemble.core.project.Database;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
@@ -38,12 +39,17 @@ public final class Gate {
    * @param file the register's name in messages
    * @param kinds all that are known
    * @param people whether every decision must be a person's
+   * @param columns how columns are masked, where that is not how their kinds are
    */
-  public record Terms(String file, Kinds kinds, boolean people) {
+  public record Terms(
+      String file, Kinds kinds, boolean people, List<Conventions.ColumnRule> columns) {
     /** Those of a database of a project. */
     public static Terms of(Project project, Database database) {
       return new Terms(
-          database.register(), project.conventions().kinds(), project.conventions().people());
+          database.register(),
+          project.conventions().kinds(),
+          project.conventions().people(),
+          project.conventions().columns());
     }
   }
 
@@ -211,7 +217,8 @@ public final class Gate {
       return name + " is kept though it is a " + line.kind() + ", without a reason" + where;
     }
     if (line.decision() == Decision.MASK
-        && terms.kinds().of(line.kind()).filter(kind -> kind.mask().isEmpty()).isPresent()) {
+        && terms.kinds().of(line.kind()).filter(kind -> kind.mask().isEmpty()).isPresent()
+        && terms.columns().stream().noneMatch(rule -> ColumnRules.says(rule, name))) {
       return name + " is a " + line.kind() + ", a kind that has no mask yet" + where;
     }
     return terms.people() && !line.byPerson()

@@ -17,9 +17,12 @@ import yemble.core.mask.JsonText;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
+import yemble.core.project.Conventions;
 import yemble.core.project.LinkRule;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
+import yemble.core.project.MaskRule;
+import yemble.core.project.MaskStep;
 import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
@@ -48,7 +51,8 @@ class GateTest {
           List.of(),
           Map.of());
 
-  private static final Gate.Terms TERMS = new Gate.Terms("register.csv", Kinds.BUILT_IN, false);
+  private static final Gate.Terms TERMS =
+      new Gate.Terms("register.csv", Kinds.BUILT_IN, false, List.of());
 
   private static Column column(String name, String type) {
     return new Column(name, type, true, false);
@@ -150,7 +154,7 @@ class GateTest {
         SCHEMA,
         new Request(List.of(), Set.of(), Set.of(), List.of(rule)),
         pass(lines),
-        ColumnRules.of(SCHEMA, yemble.core.project.Conventions.NONE));
+        ColumnRules.of(SCHEMA, Conventions.NONE));
   }
 
   @Test
@@ -177,13 +181,22 @@ class GateTest {
     lines.removeIf(l -> l.column().equals("person.name"));
     lines.add(line("person.name", "TEXT", "locker", Decision.MASK, ""));
     Gate.Terms without =
-        new Gate.Terms("register.csv", Kinds.BUILT_IN.with(List.of(locker)), false);
+        new Gate.Terms("register.csv", Kinds.BUILT_IN.with(List.of(locker)), false, List.of());
     assertThat(Gate.open(SCHEMA, new Register(lines), without))
         .singleElement()
         .asString()
         .contains("person.name is a locker, a kind that has no mask yet");
+    MaskRule rule = new MaskRule(List.of(new MaskStep.Fixed("x")), "", "", "", null, null);
+    Gate.Terms ruled =
+        new Gate.Terms(
+            "register.csv",
+            Kinds.BUILT_IN.with(List.of(locker)),
+            false,
+            List.of(new Conventions.ColumnRule("*.name", rule, null)));
+    assertThat(Gate.open(SCHEMA, new Register(lines), ruled)).isEmpty();
     Kind masked = locker.masked("own-shape", "another one", "yemble.yaml:5:3");
-    Gate.Terms with = new Gate.Terms("register.csv", Kinds.BUILT_IN.with(List.of(masked)), false);
+    Gate.Terms with =
+        new Gate.Terms("register.csv", Kinds.BUILT_IN.with(List.of(masked)), false, List.of());
     assertThat(Gate.open(SCHEMA, new Register(lines), with)).isEmpty();
   }
 
@@ -204,7 +217,7 @@ class GateTest {
             "",
             3));
     assertThat(Gate.open(SCHEMA, new Register(lines), TERMS)).isEmpty();
-    Gate.Terms people = new Gate.Terms("register.csv", Kinds.BUILT_IN, true);
+    Gate.Terms people = new Gate.Terms("register.csv", Kinds.BUILT_IN, true, List.of());
     assertThat(Gate.open(SCHEMA, new Register(lines), people))
         .singleElement()
         .asString()
