@@ -7,9 +7,9 @@ import java.util.regex.Pattern;
 import yemble.core.crypto.Permutations;
 
 /**
- * The shape of a day, {@code 2024-05-06}, alone or with a time behind it: the days of a century are
- * permuted among themselves, and so are the seconds of a day, or its minutes where seconds are
- * missing, and the digits of a fraction. What says the zone stays.
+ * The shape of a day from 1800 to 2199, {@code 2024-05-06}, alone or with a time behind it: the
+ * days of a century are permuted among themselves, and so are the seconds of a day, or its minutes
+ * where seconds are missing, and the digits of a fraction. What says the zone stays.
  */
 final class CalendarShape {
   private static final Pattern MOMENT =
@@ -18,6 +18,8 @@ final class CalendarShape {
               + "(?:([ T])([0-9]{2}):([0-9]{2})(?::([0-9]{2})(?:\\.([0-9]{1,9}))?)?)?"
               + "( ?Z|[+-][0-9]{2}(?::?[0-9]{2})?)?");
   private static final int MINUTES = 1_440;
+  private static final int FIRST_YEAR = 1_800;
+  private static final int LAST_YEAR = 2_200;
 
   private final Permutations permutations;
 
@@ -42,13 +44,16 @@ final class CalendarShape {
     } catch (DateTimeException noDay) {
       return null;
     }
-    LocalDate first = LocalDate.of(Math.max(1, day.getYear() / 100 * 100), 1, 1);
+    if (day.getYear() < FIRST_YEAR || day.getYear() >= LAST_YEAR) {
+      return null;
+    }
+    LocalDate first = LocalDate.of(day.getYear() / 100 * 100, 1, 1);
     LocalDate next = LocalDate.of(day.getYear() / 100 * 100 + 100, 1, 1);
     long days = next.toEpochDay() - first.toEpochDay();
     long moved =
         permutations.of(days, "days of " + first).of(day.toEpochDay() - first.toEpochDay());
     StringBuilder out = new StringBuilder(text.length());
-    out.append(next.getYear() > 9_999 ? day : first.plusDays(moved));
+    out.append(first.plusDays(moved));
     if (found.group(4) != null) {
       if (number(found, 5) > 23 || number(found, 6) > 59 || number(found, 7) > 59) {
         return null;

@@ -8,7 +8,9 @@ import yemble.core.crypto.Prf;
 /**
  * The mask of a telephone number: its last seven digits are permuted, everything before them, the
  * format and an extension stay. So country, area and type of line stay, and a number masks alike in
- * national and international form. Of a number below nine digits the first two stay.
+ * national and international form. Of a number below nine digits the first two stay. Of seven
+ * digits a first one of 0 or 1 becomes 0 or 1, and any other none of these: no exchange of the
+ * North American plan, nor of many others, begins with them.
  *
  * <p>Normal form: the digits without the extension. A bijection: different numbers stay different.
  */
@@ -55,7 +57,7 @@ final class Phone implements Mask {
         left--;
       }
     }
-    long replaced = permutation(masked, place).of(number);
+    long replaced = replaced(number, masked, place);
     for (int i = end - 1; i >= from; i--) {
       if (isDigit(out[i])) {
         out[i] = (char) ('0' + replaced % 10);
@@ -75,6 +77,18 @@ final class Phone implements Mask {
       }
     }
     return text.length();
+  }
+
+  /** Of seven digits the first one stays below 2, or stays above it. */
+  private long replaced(long number, int digits, long size) {
+    if (digits < MASKED) {
+      return permutation(digits, size).of(number);
+    }
+    long low = size / 5;
+    if (number < low) {
+      return permutation(0, low).of(number);
+    }
+    return low + permutation(MASKED, size - low).of(number - low);
   }
 
   private Permutation permutation(int digits, long size) {

@@ -151,6 +151,11 @@ public final class Limits {
     }
   }
 
+  /** Whether all values become one, and are meant to. */
+  private static boolean isOne(TablePlan.ColumnPlan column) {
+    return column.rule().isConstant() || column.kind().equals("password-hash");
+  }
+
   /** Counts different values before and after. */
   private void weak(TablePlan table, List<Object[]> before, List<Object[]> after) {
     for (int position : table.masked()) {
@@ -167,7 +172,7 @@ public final class Limits {
         }
       }
       String name = table.table().name(column.column()) + ", masked by " + column.by() + ": ";
-      if (filled >= MANY && originals.size() <= FEW && !column.rule().isConstant()) {
+      if (filled >= MANY && originals.size() <= FEW && !isOne(column)) {
         weak.add(
             name
                 + "only "
@@ -177,7 +182,7 @@ public final class Limits {
                 + " sampled cells; how often each comes still tells which is which");
       } else if (originals.size() >= MANY / 2
           && masked.size() < TOGETHER * originals.size()
-          && !column.rule().isConstant()) {
+          && !isOne(column)) {
         weak.add(
             name
                 + originals.size()

@@ -76,7 +76,9 @@ public record MaskRule(
   /** Whether it ends with the same for every value. */
   public boolean isConstant() {
     MaskStep last = steps.isEmpty() ? null : steps.get(steps.size() - 1);
-    return last instanceof MaskStep.Fixed || last instanceof MaskStep.Clear;
+    return last instanceof MaskStep.Fixed
+        || last instanceof MaskStep.Clear
+        || last instanceof MaskStep.Password;
   }
 
   /** The columns that its dates move together with. */

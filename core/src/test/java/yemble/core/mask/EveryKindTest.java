@@ -217,4 +217,16 @@ class EveryKindTest {
     assertThat(masks.of("").apply("2024-03-01T10:20+02:00")).matches("20.{8}T..:..\\+02:00");
     assertThat(masks.of("").apply("2024-02-31")).doesNotMatch("2024-.*");
   }
+
+  @Test
+  void aTelephoneNumberStaysOneOfItsPlan() {
+    Set<String> seen = new HashSet<>();
+    for (int i = 0; i < 5_000; i++) {
+      String digits = String.format("%07d", i * 1_999);
+      String masked = masked("phone", "+1 415 " + digits);
+      assertThat(masked.charAt(7) < '2').isEqualTo(digits.charAt(0) < '2');
+      assertThat(seen.add(masked)).isTrue();
+      assertThat(masked("phone", "415" + digits)).endsWith(masked.substring(7));
+    }
+  }
 }
