@@ -19,13 +19,23 @@ final class Email implements Mask {
   private static final int TAG_LENGTH = 8;
   private static final List<String> DOMAINS = Vocabularies.load("sites");
 
+  private final String domain;
   private final Prf prf;
   private final UnaryOperator<String> given;
   private final UnaryOperator<String> family;
   private final Shape shape;
   private final Memo sites;
 
-  Email(Prf prf, UnaryOperator<String> given, UnaryOperator<String> family, Shape shape) {
+  /**
+   * @param domain where all addresses are; empty for reserved ones
+   */
+  Email(
+      String domain,
+      Prf prf,
+      UnaryOperator<String> given,
+      UnaryOperator<String> family,
+      Shape shape) {
+    this.domain = domain;
     this.prf = prf;
     this.sites = new Memo(prf);
     this.given = given;
@@ -51,16 +61,15 @@ final class Email implements Mask {
       return shape.apply(text);
     }
     String normal = Letters.lower(trimmed);
-    String domain = normal.substring(at + 1);
     Draw draw = prf.draw(normal);
     String tag = draw.text32(TAG_LENGTH, TAG);
-    String site = sites.get(domain, this::site);
+    String site = domain.isEmpty() ? sites.get(normal.substring(at + 1), this::site) : domain;
     String masked = names(trimmed.substring(0, at), draw) + "." + tag + "@" + site;
     return inCapitals(trimmed, normal) ? masked.toUpperCase(java.util.Locale.ROOT) : masked;
   }
 
-  private String site(String domain) {
-    return DOMAINS.get(prf.draw("@" + domain).below(DOMAINS.size())) + ".example";
+  private String site(String original) {
+    return DOMAINS.get(prf.draw("@" + original).below(DOMAINS.size())) + ".example";
   }
 
   private static boolean inCapitals(String text, String lower) {

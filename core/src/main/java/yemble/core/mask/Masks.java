@@ -42,7 +42,7 @@ public final class Masks {
           Map.entry("given-name", (masks, scope) -> masks.names(scope, GivenNames.load())),
           Map.entry("family-name", (masks, scope) -> masks.names(scope, FamilyNames.load())),
           Map.entry("full-name", (masks, scope) -> masks.fullName()),
-          Map.entry("email", (masks, scope) -> masks.email(scope)),
+          Map.entry("email", (masks, scope) -> masks.email(scope, "")),
           Map.entry("username", (masks, scope) -> masks.username(scope)),
           Map.entry("phone", (masks, scope) -> new Phone(masks.prf(scope), masks.shape())),
           Map.entry("birth-date", (masks, scope) -> masks.birthDate(scope)),
@@ -206,6 +206,9 @@ public final class Masks {
     if (step instanceof MaskStep.Hidden hidden) {
       return new Hidden(hidden.first(), hidden.last(), hidden.with());
     }
+    if (step instanceof MaskStep.MailAt at) {
+      return email("email", at.domain());
+    }
     Prf prf = stepPrf(kind, step);
     if (step instanceof MaskStep.FromList list) {
       return new OwnList(prf, list.values(), list.weights());
@@ -320,13 +323,13 @@ public final class Masks {
     return new FullName(Names.word(of("given-name")), Names.word(of("family-name")));
   }
 
-  private Email email(String scope) {
+  private Email email(String scope, String domain) {
     return new Email(
-        prf(scope), Names.word(of("given-name")), Names.word(of("family-name")), shape());
+        domain, prf(scope), Names.word(of("given-name")), Names.word(of("family-name")), shape());
   }
 
   private Mask username(String scope) {
-    return new Username(prf(scope), email("email"), of("email"));
+    return new Username(prf(scope), email("email", ""), of("email"));
   }
 
   private Mask birthDate(String scope) {

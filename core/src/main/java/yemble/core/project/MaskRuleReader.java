@@ -24,6 +24,7 @@ final class MaskRuleReader {
   private static final Set<String> STEPS =
       Set.of(
           "as",
+          "email-at",
           "list",
           "pattern",
           "fixed",
@@ -120,6 +121,7 @@ final class MaskRuleReader {
   private MaskStep step(String name, YamlValue value) {
     return switch (name) {
       case "as" -> as(value);
+      case "email-at" -> mailAt(value);
       case "list" -> list(value);
       case "pattern" -> new MaskStep.Patterned(patterns(value));
       case "fixed" -> new MaskStep.Fixed(value.text());
@@ -132,6 +134,17 @@ final class MaskRuleReader {
       case "shift" -> shift(value);
       default -> range(value);
     };
+  }
+
+  private static MaskStep mailAt(YamlValue value) {
+    String domain = value.word();
+    if (!domain.matches("[a-z0-9]([a-z0-9-]*[a-z0-9])?(\\.[a-z0-9]([a-z0-9-]*[a-z0-9])?)+")) {
+      throw value
+          .place()
+          .problem("this is no domain")
+          .remedy("write one of your own in small letters: test.orlisay.example");
+    }
+    return new MaskStep.MailAt(domain);
   }
 
   private static MaskStep clear(YamlValue value) {

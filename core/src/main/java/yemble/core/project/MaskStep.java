@@ -63,6 +63,14 @@ public sealed interface MaskStep {
     }
   }
 
+  /** An e-mail address as its kind has it, at a domain of the user's. */
+  record MailAt(String domain) implements MaskStep {
+    @Override
+    public String words() {
+      return "email at " + domain;
+    }
+  }
+
   /** The hash of one password, in the scheme of the hash that it replaces. */
   record Password(String word) implements MaskStep {
     @Override

@@ -227,4 +227,12 @@ class RuleMasksTest {
     int space = name.indexOf(' ');
     return name.substring(space + 1) + ", " + name.substring(0, space);
   }
+
+  @Test
+  void mailsGoToTheUsersOwnDomainAndAreTheSameOtherwise() {
+    String address = "orla.tidewick@site.example";
+    String usual = masks.of("email").apply(address);
+    assertThat(mask(new MaskStep.MailAt("test.orlisay.example")).apply(address))
+        .isEqualTo(usual.substring(0, usual.indexOf('@')) + "@test.orlisay.example");
+  }
 }

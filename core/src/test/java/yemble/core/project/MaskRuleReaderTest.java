@@ -122,6 +122,7 @@ class MaskRuleReaderTest {
         "{ template: 'only text' } ~ names no column ~ 28",
         "{ template: '{a:loud}' } ~ unknown word \"loud\" ~ 28",
         "{ hidden: { with: '##' } } ~ one character ~ 34",
+        "{ email-at: 'me@there' } ~ this is no domain ~ 28",
         "{ clear: false } ~ says nothing ~ 25",
         "{} ~ Nothing is said ~ 16"
       })
