@@ -95,7 +95,8 @@ public final class DateShift implements Mask {
   }
 
   private static LocalDate moved(LocalDate day, long seconds, boolean marked) {
-    LocalDate moved = day.plusDays(Math.round((double) seconds / DAY));
+    long days = (Math.abs(seconds) + DAY - 1) / DAY * Long.signum(seconds);
+    LocalDate moved = day.plusDays(days);
     if (marked && day.getDayOfMonth() == 1) {
       return moved.withDayOfMonth(1);
     }

@@ -64,7 +64,10 @@ final class Email implements Mask {
     Draw draw = prf.draw(normal);
     String tag = draw.text32(TAG_LENGTH, TAG);
     String site = domain.isEmpty() ? sites.get(normal.substring(at + 1), this::site) : domain;
-    String masked = names(trimmed.substring(0, at), draw) + "." + tag + "@" + site;
+    String names = names(trimmed.substring(0, at), draw);
+    boolean cleared =
+        names.chars().noneMatch(c -> Letters.isLetter((char) c) || Character.isDigit(c));
+    String masked = (cleared ? "" : names + ".") + tag + "@" + site;
     return inCapitals(trimmed, normal) ? masked.toUpperCase(java.util.Locale.ROOT) : masked;
   }
 

@@ -204,7 +204,9 @@ public final class FreeText implements Mask {
       return true;
     }
 
-    void replace(int from, int to, String replacement) {
+    /** Puts a replacement in a place; one that is cleared leaves an ellipsis. */
+    void replace(int from, int to, String masked) {
+      String replacement = masked == null || masked.isEmpty() ? "…" : masked;
       for (int i = from; i < to; i++) {
         taken[i] = true;
       }
@@ -235,7 +237,7 @@ public final class FreeText implements Mask {
       while (found.find()) {
         if (isFree(found.start(), found.end())) {
           String replacement = mask.apply(found.group());
-          if (!replacement.equals(found.group())) {
+          if (!found.group().equals(replacement)) {
             replace(found.start(), found.end(), replacement);
           }
         }

@@ -116,7 +116,7 @@ public final class JsonText implements Mask {
               }
               String masked = masks.of(kind).apply(string ? value : Letters.lower(value));
               out.append(text, at[0], from);
-              out.append(string ? quoted(masked) : number(masked, value));
+              out.append(masked == null ? "null" : string ? quoted(masked) : number(masked, value));
               at[0] = to;
             });
     if (!json) {

@@ -1,5 +1,6 @@
 package yemble.core.mask;
 
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import yemble.core.crypto.Draw;
@@ -145,7 +146,9 @@ final class Names implements Mask {
 
   /** What a mask of names makes of a single word, whatever else the word might say. */
   static UnaryOperator<String> word(Mask mask) {
-    return mask instanceof Names names ? names::word : mask::apply;
+    return mask instanceof Names names
+        ? names::word
+        : word -> Objects.requireNonNullElse(mask.apply(word), "");
   }
 
   /** The replacement of one word; a single letter becomes a single letter. */

@@ -36,13 +36,10 @@ final class OwnList implements Mask {
   @Override
   public String apply(String text) {
     String normal = Letters.lower(text.strip());
-    String chosen = chosen(normal);
-    return chosen.equals(text) ? chosen(normal + " again") : chosen;
-  }
-
-  private String chosen(String normal) {
     long drawn = prf.below(normal, ends[ends.length - 1]);
-    int at = java.util.Arrays.binarySearch(ends, drawn);
-    return values.get(at < 0 ? -at - 1 : at + 1);
+    int found = java.util.Arrays.binarySearch(ends, drawn);
+    int at = found < 0 ? -found - 1 : found + 1;
+    String chosen = values.get(at);
+    return chosen.equals(text) ? values.get((at + 1) % ends.length) : chosen;
   }
 }

@@ -14,7 +14,7 @@ import yemble.core.subset.Selection;
 /**
  * The masked values of a key, all rows of it: how many meet. Of each row eight bytes are kept, a
  * digest under a key of this process; that two different values of a hundred million have the same
- * one has a chance of 1 in 4,000.
+ * one has a chance below 1 in 3,000.
  */
 final class KeyValues {
   private final Reader source;

@@ -249,7 +249,7 @@ public final class Rewriter {
             after[position] = texts[position].apply(value, known);
           }
         }
-        byRow.unmet(numbers.get(i), before, after);
+        byRow.unmetTexts(numbers.get(i), before, after);
         visitor.row(numbers.get(i), before, after);
       }
       numbers.clear();

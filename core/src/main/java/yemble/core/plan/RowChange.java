@@ -76,14 +76,18 @@ final class RowChange {
     for (Change change : changes) {
       change.apply(before, after);
     }
-    unmet(row, before, after);
+    unmet(row, before, after, false);
   }
 
-  /** Takes back what was changed in cells whose condition does not hold. */
-  void unmet(long row, Object[] before, Object[] after) {
+  /** Takes back what was changed in free texts whose condition does not hold. */
+  void unmetTexts(long row, Object[] before, Object[] after) {
+    unmet(row, before, after, true);
+  }
+
+  private void unmet(long row, Object[] before, Object[] after, boolean texts) {
     conditions.forEach(
         (position, condition) -> {
-          if (!rows(condition).contains(row)) {
+          if (table.columns().get(position).isText() == texts && !rows(condition).contains(row)) {
             after[position] = before[position];
           }
         });

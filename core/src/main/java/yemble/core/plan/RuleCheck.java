@@ -65,6 +65,9 @@ final class RuleCheck {
 
   private void step(Column column, MaskRule rule, MaskStep step, int position) {
     TypeSort sort = TypeSort.of(column.type());
+    if (!(step instanceof MaskStep.Clear) && !(step instanceof MaskStep.As)) {
+      suits(column, rule, sort != TypeSort.BINARY, "texts, numbers and days");
+    }
     if (step instanceof MaskStep.Clear && !column.nullable()) {
       throw problem(rule, column, "it cannot become NULL")
           .because("the column must hold a value in every row")
@@ -144,6 +147,12 @@ final class RuleCheck {
           .remedy(Nearest.hint(written, table.written().stream().map(Column::name).toList()));
     }
     TablePlan.ColumnPlan piece = plan.columns().get(position);
+    if (piece.isText()) {
+      throw rule.place()
+          .problem("the template's {" + written + "} is free text")
+          .because("it is masked by all of its row, when the row's other columns are done")
+          .remedy("name columns of names, numbers or codes");
+    }
     if (piece.column().equals(column)
         || piece.rule().steps().stream().anyMatch(MaskStep.Template.class::isInstance)) {
       throw rule.place()

@@ -235,4 +235,31 @@ class RuleMasksTest {
     assertThat(mask(new MaskStep.MailAt("test.orlisay.example")).apply(address))
         .isEqualTo(usual.substring(0, usual.indexOf('@')) + "@test.orlisay.example");
   }
+
+  @Test
+  void whatIsClearedIsGoneFromTextsJsonAndAddresses() {
+    MaskRule clear = rule(new MaskStep.Clear());
+    Masks cleared =
+        new Masks(
+            new Masks.Terms(
+                key,
+                key,
+                AS_OF,
+                Kinds.BUILT_IN,
+                Map.of("phone", clear, "family-name", clear, "given-name", clear),
+                Set.of()));
+    assertThat(cleared.of("note").apply("Mr Tidewick rang +44 7700 900123 today."))
+        .isEqualTo("Mr … rang … today.");
+    assertThat(cleared.json(Map.of("$.a", "phone")).apply("{\"a\":\"+44 7700 900123\",\"b\":[]}"))
+        .isEqualTo("{\"a\":null,\"b\":[]}");
+    assertThat(cleared.of("email").apply("orla.tidewick@site.example"))
+        .matches("[a-z0-9]{8}@[a-z]+\\.example");
+    assertThat(cleared.of("full-name").apply("Orla Tidewick")).isBlank();
+  }
+
+  @Test
+  void aDayAloneMovesEvenIfOnlyHoursAreAllowed() {
+    Mask hours = mask(new MaskStep.Shift(2 * 3_600, List.of()));
+    assertThat(hours.apply("2024-05-06")).isIn("2024-05-05", "2024-05-07");
+  }
 }
