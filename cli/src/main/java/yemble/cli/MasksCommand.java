@@ -156,7 +156,7 @@ final class MasksCommand implements Callable<Integer> {
   }
 
   /** Writes down what the functions of a scope are asked, and what they answer. */
-  private record Steps(String scope, SecretKey key, List<String[]> steps) implements Trace {
+  private record Steps(String scope, List<String[]> steps) implements Trace {
     @Override
     public void asked(byte[] message, byte[] answer) {
       head();
@@ -192,11 +192,7 @@ final class MasksCommand implements Callable<Integer> {
           break;
         }
       }
-      steps.add(
-          new String[] {
-            "scope",
-            name + ", keyed by " + HexFormat.of().formatHex(key.scopeKey(scope), 0, 2) + "…"
-          });
+      steps.add(new String[] {"scope", name + ", a function of its own under the key"});
     }
   }
 
@@ -232,7 +228,7 @@ final class MasksCommand implements Callable<Integer> {
       String text = StandardInput.or(value);
       List<String[]> asked = new ArrayList<>();
       Masks.Terms terms = terms(common);
-      Masks masks = new Masks(terms, scope -> new Steps(scope, terms.key(), asked));
+      Masks masks = new Masks(terms, scope -> new Steps(scope, asked));
       String masked = text.isEmpty() ? text : masks.of(name).apply(text);
       List<String[]> steps = new ArrayList<>();
       steps.add(new String[] {"value", text});
