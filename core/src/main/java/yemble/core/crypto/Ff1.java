@@ -18,8 +18,8 @@ public final class Ff1 {
   private final byte[] tweak;
   private final int numberBytes;
   private final int streamBytes;
-  private final long modulusLeft;
-  private final long modulusRight;
+  private final Modulus modulusLeft;
+  private final Modulus modulusRight;
   private final byte[] firstBlock;
   private final byte[] message;
   private final byte[] state = new byte[BLOCK];
@@ -37,14 +37,14 @@ public final class Ff1 {
   public Ff1(byte[] key, byte[] tweak, int radix, int length) {
     int left = length / 2;
     int right = length - left;
-    this.modulusLeft = power(radix, left);
-    this.modulusRight = power(radix, right);
+    this.modulusLeft = Modulus.of(power(radix, left));
+    this.modulusRight = Modulus.of(power(radix, right));
     if (Math.log(radix) * length < Math.log(1_000_000) - 1e-9) {
       throw new IllegalArgumentException("a domain below a million is not safe for FF1");
     }
     this.cipher = new OneBlock(key);
     this.tweak = tweak.clone();
-    int bits = 64 - Long.numberOfLeadingZeros(modulusRight - 1);
+    int bits = 64 - Long.numberOfLeadingZeros(modulusRight.divisor() - 1);
     this.numberBytes = (bits + 7) / 8;
     this.streamBytes = 4 * ((numberBytes + 3) / 4) + 4;
     this.firstBlock = encryptedFirstBlock(radix, length, left);
@@ -89,10 +89,10 @@ public final class Ff1 {
     long a = halves[0];
     long b = halves[1];
     for (int round = 0; round < ROUNDS; round++) {
-      long modulus = round % 2 == 0 ? modulusLeft : modulusRight;
+      Modulus modulus = round % 2 == 0 ? modulusLeft : modulusRight;
       long c = a + stream(round, b, modulus);
-      if (c >= modulus) {
-        c -= modulus;
+      if (c >= modulus.divisor()) {
+        c -= modulus.divisor();
       }
       a = b;
       b = c;
@@ -106,10 +106,10 @@ public final class Ff1 {
     long a = halves[0];
     long b = halves[1];
     for (int round = ROUNDS - 1; round >= 0; round--) {
-      long modulus = round % 2 == 0 ? modulusLeft : modulusRight;
+      Modulus modulus = round % 2 == 0 ? modulusLeft : modulusRight;
       long c = b - stream(round, a, modulus);
       if (c < 0) {
-        c += modulus;
+        c += modulus.divisor();
       }
       b = a;
       a = c;
@@ -119,7 +119,7 @@ public final class Ff1 {
   }
 
   /** The number y of the standard's step 6, reduced: PRF(P || Q) expanded, modulo. */
-  private long stream(int round, long number, long modulus) {
+  private long stream(int round, long number, Modulus modulus) {
     if (message.length == BLOCK && numberBytes < Long.BYTES) {
       long low = messageLow | (long) round << 8 * numberBytes | number;
       cipher.encrypt(firstHigh ^ messageHigh, firstLow ^ low);
@@ -149,21 +149,21 @@ public final class Ff1 {
   }
 
   /** The first {@code streamBytes} of 16 bytes as an unsigned number, modulo one below 2^62. */
-  private long modulo(long high, long low, long modulus) {
+  private long modulo(long high, long low, Modulus modulus) {
     int rest = 8 * (streamBytes - Long.BYTES);
     if (rest == 0) {
-      return Long.remainderUnsigned(high, modulus);
+      return modulus.remainder(high);
     }
-    if (Long.bitCount(modulus) == 1) {
+    if (Long.bitCount(modulus.divisor()) == 1) {
       long last = rest == 64 ? low : high << rest | low >>> 64 - rest;
-      return last & modulus - 1;
+      return last & modulus.divisor() - 1;
     }
-    long remainder = Long.remainderUnsigned(high, modulus);
-    int step = Math.min(32, Long.numberOfLeadingZeros(modulus));
+    long remainder = modulus.remainder(high);
+    int step = Math.min(32, Long.numberOfLeadingZeros(modulus.divisor()));
     for (int done = 0; done < rest; ) {
       int take = Math.min(step, rest - done);
       long chunk = low << done >>> 64 - take;
-      remainder = Long.remainderUnsigned(remainder << take | chunk, modulus);
+      remainder = modulus.remainder(remainder << take | chunk);
       done += take;
     }
     return remainder;
@@ -178,6 +178,11 @@ public final class Ff1 {
 
   @Override
   public String toString() {
-    return "FF1 on " + modulusLeft + " x " + modulusRight + " " + Arrays.hashCode(tweak);
+    return "FF1 on "
+        + modulusLeft.divisor()
+        + " x "
+        + modulusRight.divisor()
+        + " "
+        + Arrays.hashCode(tweak);
   }
 }

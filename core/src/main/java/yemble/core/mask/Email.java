@@ -21,10 +21,12 @@ final class Email implements Mask {
 
   private final String domain;
   private final Prf prf;
-  private final UnaryOperator<String> given;
-  private final UnaryOperator<String> family;
+  private final UnaryOperator<String> asGiven;
+  private final UnaryOperator<String> asFamily;
   private final Shape shape;
   private final Memo sites;
+  private final Memo givens;
+  private final Memo families;
 
   /**
    * @param domain where all addresses are; empty for reserved ones
@@ -38,8 +40,10 @@ final class Email implements Mask {
     this.domain = domain;
     this.prf = prf;
     this.sites = new Memo(prf);
-    this.given = given;
-    this.family = family;
+    this.givens = new Memo(prf);
+    this.families = new Memo(prf);
+    this.asGiven = word -> ascii(given.apply(word));
+    this.asFamily = word -> ascii(family.apply(word));
     this.shape = shape;
   }
 
@@ -65,10 +69,18 @@ final class Email implements Mask {
     String tag = draw.text32(TAG_LENGTH, TAG);
     String site = domain.isEmpty() ? sites.get(normal.substring(at + 1), this::site) : domain;
     String names = names(trimmed.substring(0, at), draw);
-    boolean cleared =
-        names.chars().noneMatch(c -> Letters.isLetter((char) c) || Character.isDigit(c));
-    String masked = (cleared ? "" : names + ".") + tag + "@" + site;
+    String masked = (saysAnything(names) ? names + "." : "") + tag + "@" + site;
     return inCapitals(trimmed, normal) ? masked.toUpperCase(java.util.Locale.ROOT) : masked;
+  }
+
+  private static boolean saysAnything(String names) {
+    for (int i = 0; i < names.length(); i++) {
+      char c = names.charAt(i);
+      if (Letters.isLetter(c) || (c >= '0' && c <= '9')) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private String site(String original) {
@@ -76,33 +88,33 @@ final class Email implements Mask {
   }
 
   private static boolean inCapitals(String text, String lower) {
-    return !lower.equals(text) && Letters.inCaseOf(text, lower).equals(text);
+    return !lower.equals(text) && Letters.isAllCapitals(text);
   }
 
   /** The local part with its words and digits replaced. */
   String names(String local, Draw draw) {
-    int words = 0;
-    for (int at = 0; at < local.length(); at = Math.max(at + 1, wordEnd(local, at))) {
-      words += wordEnd(local, at) > at ? 1 : 0;
+    int last = local.length() - 1;
+    while (last >= 0 && !Letters.isLetter(local.charAt(last))) {
+      last--;
     }
-    StringBuilder out = new StringBuilder();
-    int seen = 0;
+    StringBuilder out = new StringBuilder(local.length() + 24);
     for (int at = 0; at < local.length(); ) {
-      int end = wordEnd(local, at);
-      if (end > at) {
+      char c = local.charAt(at);
+      if (Letters.isLetter(c)) {
+        int end = wordEnd(local, at);
         String word = local.substring(at, end);
-        out.append(ascii(++seen == words ? family.apply(word) : given.apply(word)));
+        out.append(end > last ? families.get(word, asFamily) : givens.get(word, asGiven));
         at = end;
       } else {
-        char c = local.charAt(at++);
         out.append(c >= '0' && c <= '9' ? (char) ('0' + draw.below(10)) : safe(c));
+        at++;
       }
     }
     return out.toString();
   }
 
   private static int wordEnd(String text, int at) {
-    int end = at;
+    int end = at + 1;
     while (end < text.length() && Letters.isLetter(text.charAt(end))) {
       end++;
     }

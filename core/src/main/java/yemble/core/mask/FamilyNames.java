@@ -1,9 +1,10 @@
 package yemble.core.mask;
 
+import java.util.AbstractList;
 import java.util.List;
 
 /** Family names made of two parts each, the first of a list and the second of another. */
-final class FamilyNames implements Names.Vocabulary {
+final class FamilyNames extends AbstractList<String> implements Names.Vocabulary {
   private final List<String> first;
   private final List<String> second;
 
@@ -17,12 +18,17 @@ final class FamilyNames implements Names.Vocabulary {
   }
 
   @Override
-  public int size(String word) {
+  public List<String> choices(String word) {
+    return this;
+  }
+
+  @Override
+  public int size() {
     return first.size() * second.size();
   }
 
   @Override
-  public String word(String original, int index) {
+  public String get(int index) {
     return joined(first.get(index / second.size()), second.get(index % second.size()));
   }
 

@@ -6,6 +6,7 @@ import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import yemble.core.digits.CheckDigits;
 
 /**
  * The mask of free text: what its row and the rows it belongs to hold is replaced by what it
@@ -24,6 +25,7 @@ public final class FreeText implements Mask {
       Pattern.compile("(?<![0-9])[0-9](?:[ -]?[0-9]){11,18}(?![0-9])");
   private static final Pattern PHONE =
       Pattern.compile("(?<![\\p{L}0-9])(?:\\+|\\(?0)[0-9()/ .-]{6,20}[0-9](?![0-9])");
+  private static final Pattern NOT_DIGITS = Pattern.compile("[^0-9]");
   private static final int FEWEST_DIGITS = 6;
   private static final int CARD_DIGITS = 12;
   private static final Set<String> ADDRESSED = Vocabularies.words("forms-of-address");
@@ -80,7 +82,7 @@ public final class FreeText implements Mask {
       draft.replaceAll(
           CARD,
           found ->
-              CardNumber.isValid(CardNumber.digits(found))
+              CheckDigits.luhn(NOT_DIGITS.matcher(found).replaceAll(""))
                   ? masks.of("card-number").apply(found)
                   : found);
     }

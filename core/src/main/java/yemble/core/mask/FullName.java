@@ -13,6 +13,9 @@ import java.util.function.UnaryOperator;
  * particles and titles stay.
  */
 final class FullName implements Mask {
+  private static final int BEFORE_COMMA = -1;
+  private static final int IN_CAPITALS = -2;
+
   private final UnaryOperator<String> given;
   private final UnaryOperator<String> family;
 
@@ -26,15 +29,10 @@ final class FullName implements Mask {
     return false;
   }
 
-  /** A word with where it stands. */
-  private record Word(String text, int from, int to) {
-    boolean isName() {
-      return !Names.isAround(text);
-    }
-
+  /** A word with where it stands, and whether it is a name or a particle or title around one. */
+  private record Word(String text, int from, int to, boolean isName) {
     boolean inCapitals() {
-      String lower = Letters.lower(text);
-      return text.length() > 1 && !lower.equals(text) && Letters.inCaseOf(text, lower).equals(text);
+      return text.length() > 1 && Letters.isAllCapitals(text) && !Letters.lower(text).equals(text);
     }
   }
 
@@ -44,16 +42,16 @@ final class FullName implements Mask {
       return text;
     }
     List<Word> words = words(text);
-    List<Word> names = names(words);
+    int family = family(words, text);
     StringBuilder out = new StringBuilder(text.length() + 8);
     int at = 0;
-    for (Word word : words) {
+    for (int i = 0; i < words.size(); i++) {
+      Word word = words.get(i);
       out.append(text, at, word.from());
       if (!word.isName() && words.size() > 1) {
         out.append(word.text());
       } else {
-        boolean last = names.size() <= 1 || isFamily(word, names, text);
-        out.append((last ? family : given).apply(word.text()));
+        out.append((isFamily(word, i, family, text) ? this.family : given).apply(word.text()));
       }
       at = word.to();
     }
@@ -66,20 +64,13 @@ final class FullName implements Mask {
   /** The words of a full name. */
   static List<Part> parts(String text) {
     List<Word> words = words(text);
-    List<Word> names = names(words);
-    return words.stream()
-        .map(w -> new Part(w.text(), names.size() <= 1 || isFamily(w, names, text)))
-        .toList();
-  }
-
-  private static List<Word> names(List<Word> words) {
-    List<Word> names = new ArrayList<>(words.size());
-    for (Word word : words) {
-      if (word.isName()) {
-        names.add(word);
-      }
+    int family = family(words, text);
+    List<Part> parts = new ArrayList<>(words.size());
+    for (int i = 0; i < words.size(); i++) {
+      Word word = words.get(i);
+      parts.add(new Part(word.text(), isFamily(word, i, family, text)));
     }
-    return names;
+    return parts;
   }
 
   private static List<Word> words(String text) {
@@ -87,36 +78,47 @@ final class FullName implements Mask {
     for (int at = 0; at < text.length(); ) {
       int end = Names.wordEnd(text, at);
       if (end > at) {
-        words.add(new Word(text.substring(at, end), at, end));
+        String word = text.substring(at, end);
+        words.add(new Word(word, at, end, !Names.isAround(word)));
       }
       at = Math.max(end, at + 1);
     }
     return words;
   }
 
-  private static boolean isFamily(Word word, List<Word> names, String text) {
-    int comma = text.indexOf(',');
-    if (comma >= 0) {
-      return word.from() < comma;
-    }
+  /** Which word the family name begins with, or how else one tells which words it has. */
+  private static int family(List<Word> words, String text) {
+    int names = 0;
     int capitals = 0;
-    for (Word name : names) {
-      capitals += name.inCapitals() ? 1 : 0;
-    }
-    if (capitals > 0 && capitals < names.size()) {
-      return word.inCapitals();
-    }
-    return isLast(word, names, text);
-  }
-
-  /** The last name, or one that is joined to it by hyphens. */
-  private static boolean isLast(Word word, List<Word> names, String text) {
-    for (int i = names.indexOf(word); i + 1 < names.size(); i++) {
-      Word next = names.get(i + 1);
-      if (next.from() != names.get(i).to() + 1 || text.charAt(next.from() - 1) != '-') {
-        return false;
+    int last = 0;
+    int beforeLast = -1;
+    for (int i = 0; i < words.size(); i++) {
+      Word word = words.get(i);
+      if (word.isName()) {
+        names++;
+        capitals += word.inCapitals() ? 1 : 0;
+        last = beforeLast >= 0 && isJoined(words.get(beforeLast), word, text) ? last : i;
+        beforeLast = i;
       }
     }
-    return true;
+    if (names <= 1) {
+      return 0;
+    }
+    if (text.indexOf(',') >= 0) {
+      return BEFORE_COMMA;
+    }
+    return capitals > 0 && capitals < names ? IN_CAPITALS : last;
+  }
+
+  private static boolean isJoined(Word word, Word next, String text) {
+    return next.from() == word.to() + 1 && text.charAt(word.to()) == '-';
+  }
+
+  private static boolean isFamily(Word word, int place, int family, String text) {
+    return switch (family) {
+      case BEFORE_COMMA -> word.from() < text.indexOf(',');
+      case IN_CAPITALS -> word.inCapitals();
+      default -> place >= family;
+    };
   }
 }

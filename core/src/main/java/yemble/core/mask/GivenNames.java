@@ -46,30 +46,30 @@ final class GivenNames implements Names.Vocabulary {
     return lower;
   }
 
-  private List<String> choices(String word) {
+  @Override
+  public List<String> choices(String word) {
     boolean isFemale = knownFemale.contains(word);
     boolean isMale = knownMale.contains(word);
     if (isFemale != isMale) {
       return isFemale ? female : male;
     }
     if (!isFemale) {
-      if (FEMALE_ENDINGS.stream().anyMatch(word::endsWith)) {
+      if (endsIn(word, FEMALE_ENDINGS)) {
         return female;
       }
-      if (MALE_ENDINGS.stream().anyMatch(word::endsWith)) {
+      if (endsIn(word, MALE_ENDINGS)) {
         return male;
       }
     }
     return all;
   }
 
-  @Override
-  public int size(String word) {
-    return choices(word).size();
-  }
-
-  @Override
-  public String word(String original, int index) {
-    return choices(original).get(index);
+  private static boolean endsIn(String word, List<String> endings) {
+    for (String ending : endings) {
+      if (word.endsWith(ending)) {
+        return true;
+      }
+    }
+    return false;
   }
 }

@@ -10,9 +10,16 @@ final class Letters {
 
   /** The lower-case form of a text, character by character; its length stays the same. */
   static String lower(String text) {
-    char[] lower = new char[text.length()];
-    for (int i = 0; i < lower.length; i++) {
-      lower[i] = lower(text.charAt(i));
+    int at = 0;
+    while (at < text.length() && lower(text.charAt(at)) == text.charAt(at)) {
+      at++;
+    }
+    if (at == text.length()) {
+      return text;
+    }
+    char[] lower = text.toCharArray();
+    for (int i = at; i < lower.length; i++) {
+      lower[i] = lower(lower[i]);
     }
     return new String(lower);
   }
@@ -90,6 +97,9 @@ final class Letters {
   }
 
   static boolean isLetter(char c) {
+    if (c < 0x80) {
+      return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z');
+    }
     return lower(c) != c
         || upper(c) != c
         || c == 0xDF
@@ -109,6 +119,16 @@ final class Letters {
    */
   static boolean isWord(char c) {
     return isLetter(c) || c == '\'' || c == '’' || (c >= 0x300 && c <= 0x36F);
+  }
+
+  /** Whether a text holds no letter that has a capital. */
+  static boolean isAllCapitals(String text) {
+    for (int i = 0; i < text.length(); i++) {
+      if (upper(text.charAt(i)) != text.charAt(i)) {
+        return false;
+      }
+    }
+    return true;
   }
 
   /** A word in the case of another one: all capitals, all small, or the first letter alone. */

@@ -1,5 +1,6 @@
 package yemble.core.mask;
 
+import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.UnaryOperator;
@@ -15,9 +16,9 @@ import yemble.core.crypto.Prf;
  * <p>Normal form of a word: its letters in lower case ({@link Letters}). Its case style stays.
  */
 final class Names implements Mask {
-  private static final Set<String> PARTICLES = Vocabularies.words("particles");
-  private static final Set<String> TITLES = Vocabularies.words("titles");
+  private static final Set<String> AROUND = Vocabularies.words("particles", "titles");
   private static final int LONGEST_NUMBER = 15;
+  private static final int LONGEST_NOTHING = 9;
   private static final Set<String> NOTHING =
       Set.of(
           "n/a",
@@ -40,11 +41,8 @@ final class Names implements Mask {
 
   /** The words that names become. */
   interface Vocabulary {
-    /** The number of words to choose from for a word in lower case. */
-    int size(String word);
-
-    /** A word by its number, written with a capital. */
-    String word(String original, int index);
+    /** The words to choose from, written with a capital, for a word in lower case. */
+    List<String> choices(String word);
   }
 
   private final Prf prf;
@@ -66,13 +64,13 @@ final class Names implements Mask {
 
   /** Whether a value says that there is none. */
   static boolean saysNothing(String text) {
-    return NOTHING.contains(Letters.lower(text.strip()));
+    String stripped = text.strip();
+    return stripped.length() <= LONGEST_NOTHING && NOTHING.contains(Letters.lower(stripped));
   }
 
   /** Whether a word is a particle or a title rather than a name, looked at without case. */
   static boolean isAround(String word) {
-    String lower = Letters.lower(word);
-    return PARTICLES.contains(lower) || TITLES.contains(lower);
+    return AROUND.contains(Letters.lower(word));
   }
 
   @Override
@@ -163,11 +161,11 @@ final class Names implements Mask {
       char letter = (char) ('A' + draw.below(26));
       return Letters.lower(word).equals(word) ? Letters.lower("" + letter) : "" + letter;
     }
-    int size = vocabulary.size(lower);
-    int index = draw.below(size);
-    String replacement = vocabulary.word(lower, index);
+    List<String> choices = vocabulary.choices(lower);
+    int index = draw.below(choices.size());
+    String replacement = choices.get(index);
     if (Letters.lower(replacement).equals(lower)) {
-      replacement = vocabulary.word(lower, (index + 1) % size);
+      replacement = choices.get((index + 1) % choices.size());
     }
     return Letters.inCaseOf(word, replacement);
   }

@@ -1,6 +1,5 @@
 package yemble.core.mask;
 
-import java.util.regex.Pattern;
 import yemble.core.mask.id.OfficialNumbers;
 
 /**
@@ -13,7 +12,8 @@ import yemble.core.mask.id.OfficialNumbers;
  * numbers that are right in several of them.
  */
 final class OfficialNumber implements Mask {
-  private static final Pattern SIGNED = Pattern.compile("[0-9]{6}[-+A-Ya-y][0-9]{3}[0-9A-Ya-y]");
+  private static final int SIGNED_LENGTH = 11;
+  private static final int SIGN = 6;
   private static final int MOST_STEPS = 10_000;
 
   private final OfficialNumbers numbers;
@@ -39,7 +39,7 @@ final class OfficialNumber implements Mask {
 
   @Override
   public String apply(String text) {
-    boolean mayBeSigned = SIGNED.matcher(text).matches();
+    boolean mayBeSigned = mayBeSigned(text);
     boolean signed = mayBeSigned && numbers.isRight(compact(text, true));
     String masked = numbers.masked(compact(text, signed));
     if (masked == null && mayBeSigned) {
@@ -55,11 +55,29 @@ final class OfficialNumber implements Mask {
     for (int step = 0; step < MOST_STEPS; step++) {
       masked = others.apply(masked);
       if (!numbers.isRight(compact(masked, false))
-          && !(SIGNED.matcher(masked).matches() && numbers.isRight(compact(masked, true)))) {
+          && !(mayBeSigned(masked) && numbers.isRight(compact(masked, true)))) {
         return masked;
       }
     }
     return masked;
+  }
+
+  /** Whether a text is six digits, a sign or letter, three digits, and a digit or letter. */
+  private static boolean mayBeSigned(String text) {
+    if (text.length() != SIGNED_LENGTH) {
+      return false;
+    }
+    for (int i = 0; i < SIGNED_LENGTH; i++) {
+      char c = text.charAt(i);
+      boolean digit = c >= '0' && c <= '9';
+      boolean letter = (c >= 'A' && c <= 'Y') || (c >= 'a' && c <= 'y');
+      boolean fits =
+          i == SIGN ? letter || c == '-' || c == '+' : digit || (letter && i == SIGNED_LENGTH - 1);
+      if (!fits) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private static boolean isPart(char c) {

@@ -19,7 +19,7 @@ import yemble.core.crypto.Prf;
  * 2^-3 at the smallest of these shapes and far below for longer ones.
  */
 final class Shape implements Mask {
-  private static final long LARGEST_DOMAIN = Long.MAX_VALUE;
+  private static final long TOO_LARGE = -1;
   private static final String[] RANGES = {
     "32767", "65535", "2147483647", "4294967295", "9223372036854775807"
   };
@@ -52,10 +52,10 @@ final class Shape implements Mask {
     Alphabet[] alphabets = alphabets(text);
     long size = 1;
     for (Alphabet alphabet : alphabets) {
-      if (size > LARGEST_DOMAIN / alphabet.size()) {
-        return streamed(text, alphabets);
-      }
-      size *= alphabet.size();
+      size = product(size, alphabet.size());
+    }
+    if (size == TOO_LARGE) {
+      return streamed(text, alphabets);
     }
     return size == 1 ? text : permuted(text, alphabets, size, true);
   }
@@ -64,13 +64,19 @@ final class Shape implements Mask {
   String permutedEverywhere(String text) {
     Alphabet[] alphabets = new Alphabet[text.length()];
     long size = 1;
-    boolean streamed = false;
     for (int i = 0; i < alphabets.length; i++) {
       alphabets[i] = Alphabet.of(text.charAt(i));
-      streamed |= size > LARGEST_DOMAIN / alphabets[i].size();
-      size = streamed ? size : size * alphabets[i].size();
+      size = product(size, alphabets[i].size());
     }
-    return streamed ? streamed(text, alphabets) : permuted(text, alphabets, size, false);
+    return size == TOO_LARGE ? streamed(text, alphabets) : permuted(text, alphabets, size, false);
+  }
+
+  /** The product of two numbers above 0; {@link #TOO_LARGE} of one that is, or above 2^63 - 1. */
+  private static long product(long size, int times) {
+    long product = size * times;
+    return size == TOO_LARGE || product < 0 || Math.multiplyHigh(size, times) != 0
+        ? TOO_LARGE
+        : product;
   }
 
   /** Hexadecimal digits, in the case of the text's letters. */
@@ -113,12 +119,15 @@ final class Shape implements Mask {
     return masked;
   }
 
+  /** The text of a number. Divisions by constants, which the usual ones are, are far cheaper. */
   private static String spelled(String text, Alphabet[] alphabets, long number) {
     char[] out = text.toCharArray();
     long rest = number;
     for (int i = out.length - 1; i >= 0; i--) {
-      out[i] = alphabets[i].letter(text.charAt(i), (int) (rest % alphabets[i].size()));
-      rest /= alphabets[i].size();
+      int size = alphabets[i].size();
+      long quotient = size == 10 ? rest / 10 : size == 26 ? rest / 26 : rest / size;
+      out[i] = alphabets[i].letter(out[i], (int) (rest - quotient * size));
+      rest = quotient;
     }
     return new String(out);
   }

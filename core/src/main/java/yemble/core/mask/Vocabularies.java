@@ -9,6 +9,7 @@ import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Word lists that ship with the tool, one folder a mask version: lists of words parted by spaces,
@@ -17,9 +18,11 @@ import java.util.Set;
 final class Vocabularies {
   private Vocabularies() {}
 
-  /** A list as a set. */
-  static Set<String> words(String name) {
-    return Set.copyOf(load(name));
+  /** Lists as one set. */
+  static Set<String> words(String... names) {
+    return Arrays.stream(names)
+        .flatMap(name -> load(name).stream())
+        .collect(Collectors.toUnmodifiableSet());
   }
 
   /** The words of a list. */

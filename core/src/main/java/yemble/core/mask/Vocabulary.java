@@ -1,6 +1,7 @@
 package yemble.core.mask;
 
 import java.util.Set;
+import yemble.core.digits.CheckDigits;
 
 /** What the masks' own lists say of words, for those who look for personal data. */
 public final class Vocabulary {
@@ -33,6 +34,6 @@ public final class Vocabulary {
 
   /** Whether digits are a card's, check digit included. */
   public static boolean isCard(String digits) {
-    return CardNumber.isValid(digits);
+    return CheckDigits.luhn(digits);
   }
 }

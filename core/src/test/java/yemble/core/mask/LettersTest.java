@@ -73,11 +73,7 @@ class LettersTest {
           .allMatch(w -> w.matches("[A-Za-z]+"));
     }
     FamilyNames names = FamilyNames.load();
-    Set<String> all = new HashSet<>();
-    for (int i = 0; i < names.size(""); i++) {
-      all.add(names.word("", i));
-    }
-    assertThat(all)
+    assertThat(new HashSet<>(names))
         .hasSizeGreaterThan(20_000)
         .allMatch(w -> w.matches("[A-Z][a-z]+"))
         .noneMatch(w -> w.matches(".*(.)\\1\\1.*"));

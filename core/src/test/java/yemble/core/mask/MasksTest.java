@@ -9,11 +9,14 @@ import java.util.HashSet;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import org.apache.commons.validator.routines.checkdigit.CheckDigitException;
+import org.apache.commons.validator.routines.checkdigit.LuhnCheckDigit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import yemble.core.crypto.SecretKey;
+import yemble.core.digits.CheckDigits;
 import yemble.core.kind.Kinds;
 
 /** What each mask promises, over many values. */
@@ -194,7 +197,32 @@ class MasksTest {
     assertThat(given.apply("unknown")).isEqualTo("unknown");
     assertThat(given.apply("N/A")).isEqualTo("N/A");
     assertThat(given.apply("J.")).matches("[A-Z]\\.");
-    assertThat(GivenNames.load().size("anna")).isEqualTo(GivenNames.load().size("maria"));
+    assertThat(GivenNames.load().choices("anna")).isEqualTo(GivenNames.load().choices("maria"));
+  }
+
+  @Test
+  void cardsAreAsRightOrWrongAsTheLibrarySays() {
+    Mask cards = masks.of("card-number");
+    Random random = new Random(11);
+    for (int i = 0; i < 2_000; i++) {
+      StringBuilder digits = new StringBuilder();
+      for (int left = 12 + random.nextInt(8); left > 0; left--) {
+        digits.append(random.nextInt(10));
+      }
+      String card = i % 2 == 0 ? digits.toString() : completed(digits.toString());
+      assertThat(CheckDigits.luhn(cards.apply(card)))
+          .as(card)
+          .isEqualTo(LuhnCheckDigit.LUHN_CHECK_DIGIT.isValid(card));
+    }
+  }
+
+  private static String completed(String digits) {
+    try {
+      String body = digits.substring(0, digits.length() - 1);
+      return body + LuhnCheckDigit.LUHN_CHECK_DIGIT.calculate(body);
+    } catch (CheckDigitException e) {
+      throw new IllegalArgumentException(e);
+    }
   }
 
   @Test

@@ -161,6 +161,21 @@ class MoreMasksTest {
   }
 
   @Test
+  void textLosesTheWordsOfFullNamesWithTitlesAndParticles() {
+    Mentions row = new Mentions();
+    row.add("full-name", "Dr Orla van der Tidewick");
+    row.add("full-name", "SALTMERE, Piran");
+    row.add("full-name", "Mirel Ormask-Gullily");
+    assertThat(((FreeText) masks.of("note")).apply("orla, tidewick, piran, ormask van tea", row))
+        .isEqualTo(
+            "%s, %s, %s, %s van tea",
+            masks.of("given-name").apply("orla"),
+            masks.of("family-name").apply("tidewick"),
+            masks.of("given-name").apply("piran"),
+            masks.of("family-name").apply("ormask"));
+  }
+
+  @Test
   void textLosesWhatLooksPersonalAndKeepsTheRest() {
     FreeText note = (FreeText) masks.of("note");
     assertThat(note.apply("Mail ann.lee@site.example now"))

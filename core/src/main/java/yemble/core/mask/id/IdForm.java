@@ -3,8 +3,6 @@ package yemble.core.mask.id;
 import java.util.function.BiPredicate;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 
 /**
  * A form of official numbers, as the state that gives them out describes it. Numbers are compact:
@@ -27,7 +25,7 @@ import java.util.regex.Pattern;
 record IdForm(
     String country,
     String name,
-    Pattern form,
+    Spelling form,
     int[] free,
     int[] checks,
     String letters,
@@ -37,7 +35,6 @@ record IdForm(
     BiPredicate<String, String> alike,
     UnaryOperator<String> kept) {
   static final String DIGITS = "0123456789";
-  private static final Pattern PIECE = Pattern.compile("(\\[[^]]*]|[0-9])(?:\\{([0-9]+)})?");
 
   /** A form of digits alone. */
   static IdForm of(
@@ -50,7 +47,7 @@ record IdForm(
     return new IdForm(
         country,
         name,
-        Pattern.compile(form),
+        Spelling.of(form),
         free,
         checks,
         DIGITS,
@@ -91,21 +88,13 @@ record IdForm(
         country, name, form, free, checks, inOrder, checked, birth, given, alike, kept);
   }
 
-  /** How long its numbers are: each piece of the pattern as often as is said behind it. */
   int length() {
-    int length = 0;
-    Matcher piece = PIECE.matcher(form.pattern());
-    while (piece.find()) {
-      length += piece.group(2) == null ? 1 : Integer.parseInt(piece.group(2));
-    }
-    return length;
+    return form.length();
   }
 
   /** Whether a text has the form, and a day in it that exists. */
   boolean fits(String text) {
-    return form.matcher(text).matches()
-        && (birth == null || birth.read(text) != null)
-        && given.test(text);
+    return form.matches(text) && (birth == null || birth.read(text) != null) && given.test(text);
   }
 
   /** Whether it is right in every way. */

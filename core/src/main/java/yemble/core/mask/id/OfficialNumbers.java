@@ -1,12 +1,12 @@
 package yemble.core.mask.id;
 
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.UnaryOperator;
-import java.util.stream.Collectors;
 import yemble.core.crypto.Permutation;
 import yemble.core.crypto.Permutations;
 import yemble.core.crypto.Prf;
@@ -23,7 +23,7 @@ public final class OfficialNumbers {
   private static final int MOST_DAYS = 60_000;
   private static final int TWEAKS = 128;
 
-  private final Map<Integer, List<IdForm>> forms;
+  private final List<List<IdForm>> forms = new ArrayList<>();
   private final UnaryOperator<LocalDate> births;
   private final Permutations permutations;
   private final Map<String, long[]> ofDays = new HashMap<>();
@@ -35,17 +35,21 @@ public final class OfficialNumbers {
    */
   public OfficialNumbers(
       Prf prf, LocalDate asOf, Set<String> countries, UnaryOperator<LocalDate> births) {
-    this.forms =
-        IdForms.all(asOf).stream()
-            .filter(form -> countries.isEmpty() || countries.contains(form.country()))
-            .collect(Collectors.groupingBy(IdForm::length));
+    for (IdForm form : IdForms.all(asOf)) {
+      if (countries.isEmpty() || countries.contains(form.country())) {
+        while (forms.size() <= form.length()) {
+          forms.add(new ArrayList<>());
+        }
+        forms.get(form.length()).add(form);
+      }
+    }
     this.births = births;
     this.permutations = new Permutations(prf);
   }
 
   /** Those of a text's length. */
   private List<IdForm> of(String text) {
-    return forms.getOrDefault(text.length(), List.of());
+    return text.length() < forms.size() ? forms.get(text.length()) : List.of();
   }
 
   /** The form of which a compact text is a right number; null if there is none. */

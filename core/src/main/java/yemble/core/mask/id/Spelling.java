@@ -1,0 +1,63 @@
+package yemble.core.mask.id;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * Which characters may stand where in a number: a sequence of single characters and classes of
+ * them, {@code [0-9]{6}[-+A][0-9X]}. Read once, then looked up in a fraction of a matcher's time.
+ *
+ * @param low for each place a bit for each character below 64
+ * @param high the same for those from 64 to 127
+ */
+record Spelling(long[] low, long[] high) {
+  private static final Pattern PIECE = Pattern.compile("(\\[[^]]*]|[0-9A-Z])(?:\\{([0-9]+)})?");
+
+  /**
+   * @throws IllegalArgumentException if there is anything else in a form
+   */
+  static Spelling of(String form) {
+    List<Pattern> places = new ArrayList<>();
+    Matcher piece = PIECE.matcher(form);
+    int at = 0;
+    while (piece.find() && piece.start() == at) {
+      int times = piece.group(2) == null ? 1 : Integer.parseInt(piece.group(2));
+      for (int i = 0; i < times; i++) {
+        places.add(Pattern.compile(piece.group(1)));
+      }
+      at = piece.end();
+    }
+    if (at < form.length()) {
+      throw new IllegalArgumentException("no spelling: " + form);
+    }
+    Spelling spelling = new Spelling(new long[places.size()], new long[places.size()]);
+    for (int i = 0; i < places.size(); i++) {
+      for (char c = 0; c < 128; c++) {
+        if (places.get(i).matcher(String.valueOf(c)).matches()) {
+          (c < 64 ? spelling.low : spelling.high)[i] |= 1L << c;
+        }
+      }
+    }
+    return spelling;
+  }
+
+  int length() {
+    return low.length;
+  }
+
+  /** Whether every character of a text may stand where it does. */
+  boolean matches(String text) {
+    if (text.length() != low.length) {
+      return false;
+    }
+    for (int i = 0; i < low.length; i++) {
+      char c = text.charAt(i);
+      if (c >= 128 || ((c < 64 ? low : high)[i] >>> c & 1) == 0) {
+        return false;
+      }
+    }
+    return true;
+  }
+}
