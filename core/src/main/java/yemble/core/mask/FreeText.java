@@ -3,16 +3,16 @@ package yemble.core.mask;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Set;
-import java.util.function.UnaryOperator;
+import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.digits.CheckDigits;
 
 /**
  * The mask of free text: what its row and the rows it belongs to hold is replaced by what it
- * becomes there, and what looks like an e-mail address, an IBAN, a card or a telephone number by
- * the mask of its kind; likewise capitalised words after a form of address, and a capitalised word
- * after a given name of the vocabulary. Everything else stays.
+ * becomes there, and what looks like an e-mail or web address, an IBAN, a card, an official or a
+ * telephone number by the mask of its kind; likewise capitalised words after a form of address, and
+ * a capitalised word after a given name of the vocabulary. Everything else stays.
  *
  * <p>What may remain: names of people whom the row does not know, written without such a sign.
  */
@@ -21,6 +21,14 @@ public final class FreeText implements Mask {
       Pattern.compile("[\\p{L}0-9._%+'-]+@[\\p{L}0-9-]+(?:\\.[\\p{L}0-9-]+)+");
   private static final Pattern IBAN =
       Pattern.compile("\\b[A-Z]{2}[0-9]{2}(?: ?[A-Z0-9]{4}){2,7}(?: ?[A-Z0-9]{1,3})?\\b");
+  private static final Pattern SITE =
+      Pattern.compile("(?<![\\p{L}0-9])(?:https?://|www\\.)[^\\s<>\"]*[\\p{L}0-9/]");
+  private static final String PIECE = "[A-Z]{0,6}[0-9][A-Z0-9]*";
+  private static final Pattern ID =
+      Pattern.compile(
+          "(?<![\\p{L}0-9])(?:[A-Z]{1,2} )?P(?:[ ./+-]P){0,5}(?: [A-Z])?(?![\\p{L}0-9])"
+              .replace("P", PIECE));
+  private static final Pattern ONE_ID = Pattern.compile(PIECE + "(?:[+-]" + PIECE + ")?");
   private static final Pattern CARD =
       Pattern.compile("(?<![0-9])[0-9](?:[ -]?[0-9]){11,18}(?![0-9])");
   private static final Pattern PHONE =
@@ -33,10 +41,22 @@ public final class FreeText implements Mask {
   private static final Set<String> BEGINNINGS = Vocabularies.words("beginnings");
 
   private final Masks masks;
+  private final Map<String, String> replacements;
+  private final Mask sites;
+  private final Predicate<String> ids;
   private final Set<String> givenNames;
 
-  FreeText(Masks masks) {
+  /**
+   * @param masks those of everything that is found
+   * @param replacements the user's own, which come first: what becomes of which words
+   * @param sites the mask of addresses on the web
+   * @param ids whether a text is a right official number, and hardly one by chance
+   */
+  FreeText(Masks masks, Map<String, String> replacements, Mask sites, Predicate<String> ids) {
     this.masks = masks;
+    this.replacements = replacements;
+    this.sites = sites;
+    this.ids = ids;
     this.givenNames = GivenNames.known();
   }
 
@@ -53,11 +73,15 @@ public final class FreeText implements Mask {
   /** The text with what it mentions replaced. */
   public String apply(String text, Mentions mentions) {
     Draft draft = new Draft(text);
+    replacements.forEach((word, replacement) -> draft.replaceAll(word, found -> replacement));
     for (Mentions.Value value : mentions.values()) {
       draft.replaceAll(value.text(), masks.of(value.kind())::apply);
     }
     if (text.indexOf('@') >= 0) {
       draft.replaceAll(EMAIL, masks.of("email")::apply);
+    }
+    if (text.indexOf("://") >= 0 || draft.holds("www.")) {
+      draft.replaceAll(SITE, sites::apply);
     }
     int digits = digits(text);
     if (digits >= FEWEST_DIGITS) {
@@ -86,11 +110,30 @@ public final class FreeText implements Mask {
                   ? masks.of("card-number").apply(found)
                   : found);
     }
+    Matcher candidate = ID.matcher(draft.text());
+    while (candidate.find()) {
+      if (!official(draft, candidate.start(), candidate.end())) {
+        Matcher piece = ONE_ID.matcher(draft.text()).region(candidate.start(), candidate.end());
+        while (piece.find()) {
+          official(draft, piece.start(), piece.end());
+        }
+      }
+    }
     draft.replaceAll(PHONE, masks.of("phone")::apply);
   }
 
+  /** Replaces what stands in a place if it is an official number; whether it is. */
+  private boolean official(Draft draft, int from, int to) {
+    String found = draft.text().substring(from, to);
+    if (!draft.isFree(from, to) || !ids.test(found)) {
+      return false;
+    }
+    draft.replace(from, to, masks.of("national-id").apply(found));
+    return true;
+  }
+
   private void names(Draft draft, Mentions mentions) {
-    String text = draft.text;
+    String text = draft.text();
     boolean afterAddress = false;
     boolean afterGiven = false;
     Map<String, String> met = inAddresses(text);
@@ -179,85 +222,5 @@ public final class FreeText implements Mask {
             && !ADDRESSED.contains(lower)
             && following.length() > 2
             && !ADDRESSED.contains(Letters.lower(following)));
-  }
-
-  /** A text while parts of it are replaced, each place at most once. */
-  private static final class Draft {
-    private final String text;
-    private final String lower;
-    private final String[] replacements;
-    private final int[] ends;
-    private final boolean[] taken;
-
-    Draft(String text) {
-      this.text = text;
-      this.lower = Letters.lower(text);
-      this.replacements = new String[text.length()];
-      this.ends = new int[text.length()];
-      this.taken = new boolean[text.length()];
-    }
-
-    boolean isFree(int from, int to) {
-      for (int i = from; i < to; i++) {
-        if (taken[i]) {
-          return false;
-        }
-      }
-      return true;
-    }
-
-    /** Puts a replacement in a place; one that is cleared leaves an ellipsis. */
-    void replace(int from, int to, String masked) {
-      String replacement = masked == null || masked.isEmpty() ? "…" : masked;
-      for (int i = from; i < to; i++) {
-        taken[i] = true;
-      }
-      replacements[from] = replacement;
-      ends[from] = to;
-    }
-
-    /** Replaces a value wherever it stands as whole words, without regard to case. */
-    void replaceAll(String value, UnaryOperator<String> mask) {
-      String wanted = Letters.lower(value);
-      for (int at = lower.indexOf(wanted); at >= 0; at = lower.indexOf(wanted, at + 1)) {
-        int end = at + wanted.length();
-        boolean whole =
-            (at == 0 || !isPart(text.charAt(at - 1)))
-                && (end == text.length() || !isPart(text.charAt(end)));
-        if (whole && isFree(at, end)) {
-          replace(at, end, mask.apply(value));
-        }
-      }
-    }
-
-    private static boolean isPart(char c) {
-      return Letters.isLetter(c) || (c >= '0' && c <= '9');
-    }
-
-    void replaceAll(Pattern pattern, UnaryOperator<String> mask) {
-      Matcher found = pattern.matcher(text);
-      while (found.find()) {
-        if (isFree(found.start(), found.end())) {
-          String replacement = mask.apply(found.group());
-          if (!found.group().equals(replacement)) {
-            replace(found.start(), found.end(), replacement);
-          }
-        }
-      }
-    }
-
-    @Override
-    public String toString() {
-      StringBuilder out = new StringBuilder(text.length() + 16);
-      for (int at = 0; at < text.length(); ) {
-        if (replacements[at] != null) {
-          out.append(replacements[at]);
-          at = ends[at];
-        } else {
-          out.append(text.charAt(at++));
-        }
-      }
-      return out.toString();
-    }
   }
 }

@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.util.HashSet;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Supplier;
 
 /**
  * The mask of a text that is JSON: values at known paths are masked as their kind says or kept,
@@ -15,22 +16,23 @@ import java.util.Set;
  * between the values stay byte for byte. A text that is not JSON loses all but its shape.
  */
 public final class JsonText implements Mask {
-  /** What a path that is kept is mapped to. */
-  public static final String KEPT = "(kept)";
-
   private static final JsonFactory FACTORY = new JsonFactory();
   private static final int MOST_PATHS = 1_000;
-  private final Masks masks;
-  private final Map<String, String> kinds;
+  private final Map<String, Mask> paths;
+  private final Mask others;
+  private final Supplier<RuntimeException> stop;
   private final Set<String> unknownPaths = new HashSet<>();
   private long unknownValues;
 
   /**
-   * @param kinds the kind of each known path, an empty string for the shape, or {@link #KEPT}
+   * @param paths the mask of each known path
+   * @param others the mask of all others
+   * @param stop makes what is thrown at a value of another path; null if that is only counted
    */
-  JsonText(Masks masks, Map<String, String> kinds) {
-    this.masks = masks;
-    this.kinds = Map.copyOf(kinds);
+  JsonText(Map<String, Mask> paths, Mask others, Supplier<RuntimeException> stop) {
+    this.paths = Map.copyOf(paths);
+    this.others = others;
+    this.stop = stop;
   }
 
   @Override
@@ -106,26 +108,29 @@ public final class JsonText implements Mask {
         walk(
             text,
             (path, value, string, from, to) -> {
-              String kind = kinds.get(path);
-              if (kind == null) {
+              Mask mask = paths.get(path);
+              if (mask == null) {
                 unknown(path);
-                kind = "";
+                mask = others;
               }
-              if (kind.equals(KEPT) || value.isEmpty()) {
+              if (mask instanceof Stays || value.isEmpty()) {
                 return;
               }
-              String masked = masks.of(kind).apply(string ? value : Letters.lower(value));
+              String masked = mask.apply(string ? value : Letters.lower(value));
               out.append(text, at[0], from);
               out.append(masked == null ? "null" : string ? quoted(masked) : number(masked, value));
               at[0] = to;
             });
     if (!json) {
-      return masks.of("").apply(text);
+      return others.apply(text);
     }
     return out.append(text, at[0], text.length()).toString();
   }
 
   private void unknown(String path) {
+    if (stop != null) {
+      throw stop.get();
+    }
     unknownValues++;
     if (unknownPaths.size() < MOST_PATHS) {
       unknownPaths.add(path);

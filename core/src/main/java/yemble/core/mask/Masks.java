@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.BiFunction;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import yemble.core.crypto.Keying;
 import yemble.core.crypto.Prf;
 import yemble.core.crypto.SecretKey;
@@ -48,6 +49,7 @@ public final class Masks {
           Map.entry("birth-date", (masks, scope) -> masks.birthDate(scope)),
           Map.entry("age", (masks, scope) -> new Age(masks.prf(scope), masks.shape())),
           Map.entry("street-address", (masks, scope) -> Places.streets(masks.prf(scope))),
+          Map.entry("postcode", (masks, scope) -> new Postcode(masks.prf(scope), masks.shape())),
           Map.entry("city", (masks, scope) -> Places.towns(masks.prf(scope))),
           Map.entry("card-number", (masks, scope) -> masks.cardNumber(scope)),
           Map.entry(
@@ -63,7 +65,7 @@ public final class Masks {
               (masks, scope) ->
                   new PasswordHash(masks.prf(scope), PasswordHash.USUAL, masks.own(scope))),
           Map.entry("note", (masks, scope) -> masks.text()),
-          Map.entry("json", (masks, scope) -> new JsonText(masks, Map.of())));
+          Map.entry("json", (masks, scope) -> masks.json(Map.of(), null)));
 
   private final Terms terms;
   private final SecretKey key;
@@ -183,6 +185,9 @@ public final class Masks {
     if (steps.isEmpty()) {
       return kind.isEmpty() ? shape() : made(terms.kinds().known(kind));
     }
+    if (kind.equals("note") && steps.stream().allMatch(MaskStep.Replace.class::isInstance)) {
+      return text(steps);
+    }
     List<Mask> masks = new ArrayList<>();
     for (MaskStep step : steps) {
       masks.add(step(kind, step));
@@ -206,12 +211,21 @@ public final class Masks {
     if (step instanceof MaskStep.Hidden hidden) {
       return new Hidden(hidden.first(), hidden.last(), hidden.with());
     }
+    if (step instanceof MaskStep.Replace replace) {
+      return new Replacing(replace.found());
+    }
+    if (step instanceof MaskStep.KnownPaths) {
+      return json(Map.of(), null);
+    }
     if (step instanceof MaskStep.MailAt at) {
       return email("email", at.domain());
     }
     Prf prf = stepPrf(kind, step);
     if (step instanceof MaskStep.FromList list) {
-      return new OwnList(prf, list.values(), list.weights());
+      return new OwnList(prf, list.values(), list.weights(), list.differs());
+    }
+    if (step instanceof MaskStep.Filler) {
+      return new Filler(prf);
     }
     if (step instanceof MaskStep.Password password) {
       return new PasswordHash(prf, password.word(), new Shape(prf));
@@ -231,7 +245,7 @@ public final class Masks {
     if (step instanceof MaskStep.Shift shift) {
       return shift(kind, shift);
     }
-    throw new IllegalArgumentException("a template is no mask of a value");
+    throw new IllegalArgumentException("no mask of a value alone: " + step.words());
   }
 
   /** What moves dates, for those who know by how much. */
@@ -267,20 +281,53 @@ public final class Masks {
 
   /** A mask of texts for values of any type. */
   public ValueMask values(Mask mask) {
-    return new ValueMask(mask, shape());
+    return values(mask, Set.of());
+  }
+
+  /**
+   * The same for some cells without a value, too.
+   *
+   * @param also what else is masked, as if it were the empty text
+   */
+  public ValueMask values(Mask mask, Set<MaskRule.Empty> also) {
+    return new ValueMask(mask, shape(), also);
   }
 
   /** The mask of free text that is told what it may mention. */
   public FreeText text() {
     if (text == null) {
-      text = new FreeText(this);
+      text = text(terms.rules().getOrDefault("note", MaskRule.NONE).steps());
     }
     return text;
   }
 
-  /** The mask of JSON with some known paths, see {@link JsonText}. */
-  public JsonText json(Map<String, String> paths) {
-    return new JsonText(this, paths);
+  /**
+   * The same with replacements of the user's own.
+   *
+   * @param steps those that say them, among others
+   */
+  public FreeText text(List<MaskStep> steps) {
+    OfficialNumbers numbers = officialNumbers("national-id");
+    return new FreeText(
+        this,
+        MaskStep.Replace.together(steps),
+        new WebAddress(email("email", ""), shape()),
+        text -> numbers.isTelling(OfficialNumber.compact(text)));
+  }
+
+  /**
+   * The mask of JSON with some known paths.
+   *
+   * @param paths the mask of each
+   * @param stop makes what is thrown at a value of another path; null if that is only counted
+   */
+  public JsonText json(Map<String, Mask> paths, Supplier<RuntimeException> stop) {
+    return new JsonText(paths, shape(), stop);
+  }
+
+  /** The mask of what is to stay. */
+  public static Mask staying() {
+    return new Stays();
   }
 
   private Prf prf(String kind) {
@@ -342,7 +389,10 @@ public final class Masks {
 
   private Mask nationalId(String scope) {
     return new OfficialNumber(
-        new OfficialNumbers(prf(scope), terms.asOf(), terms.countries(), this::born),
-        CardNumber.ofIds(prf(scope), own(scope + "/other")));
+        officialNumbers(scope), CardNumber.ofIds(prf(scope), own(scope + "/other")));
+  }
+
+  private OfficialNumbers officialNumbers(String scope) {
+    return new OfficialNumbers(prf(scope), terms.asOf(), terms.countries(), this::born);
   }
 }

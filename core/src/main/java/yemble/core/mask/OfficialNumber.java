@@ -84,6 +84,11 @@ final class OfficialNumber implements Mask {
     return (c >= '0' && c <= '9') || (c >= 'A' && c <= 'Z') || (c >= 'a' && c <= 'z');
   }
 
+  /** The capitals and digits of a text, and the sign in it if that may have a meaning. */
+  static String compact(String text) {
+    return compact(text, mayBeSigned(text));
+  }
+
   private static String compact(String text, boolean signed) {
     StringBuilder compact = new StringBuilder(text.length());
     for (int i = 0; i < text.length(); i++) {

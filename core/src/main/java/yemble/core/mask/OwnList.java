@@ -4,20 +4,24 @@ import java.util.List;
 import yemble.core.crypto.Prf;
 
 /**
- * The mask that puts an entry of the user's own list in the place of a text, each as often as its
- * weight says; another one than the text itself, if the list has one.
+ * The mask that puts an entry of the user's own list, or of the column's own values, in the place
+ * of a text, each as often as its weight says; of a list another one than the text itself, if there
+ * is one.
  *
  * <p>Normal form: trimmed, in lower case.
  */
 final class OwnList implements Mask {
   private final Prf prf;
+  private final boolean differs;
   private final List<String> values;
   private final long[] ends;
 
   /**
    * @param weights of the values, from 1 on
+   * @param differs whether a text never stays; else each comes as often as its weight says
    */
-  OwnList(Prf prf, List<String> values, List<Integer> weights) {
+  OwnList(Prf prf, List<String> values, List<Integer> weights, boolean differs) {
+    this.differs = differs;
     this.prf = prf;
     this.values = values;
     this.ends = new long[values.size()];
@@ -40,6 +44,6 @@ final class OwnList implements Mask {
     int found = java.util.Arrays.binarySearch(ends, drawn);
     int at = found < 0 ? -found - 1 : found + 1;
     String chosen = values.get(at);
-    return chosen.equals(text) ? values.get((at + 1) % ends.length) : chosen;
+    return differs && chosen.equals(text) ? values.get((at + 1) % ends.length) : chosen;
   }
 }

@@ -71,6 +71,30 @@ final class Shape implements Mask {
     return size == TOO_LARGE ? streamed(text, alphabets) : permuted(text, alphabets, size, false);
   }
 
+  /** The same, and then moved along all texts of the shape by an amount that is drawn. */
+  String movedBy(Draw draw, String text) {
+    Alphabet[] alphabets = new Alphabet[text.length()];
+    long size = 1;
+    for (int i = 0; i < alphabets.length; i++) {
+      alphabets[i] = Alphabet.of(text.charAt(i));
+      size = product(size, alphabets[i].size());
+    }
+    if (size == TOO_LARGE || size > Integer.MAX_VALUE) {
+      return permutedEverywhere(text);
+    }
+    String permuted = permuted(text, alphabets, size, false);
+    long number = number(permuted, alphabets) + draw.below((int) size);
+    return spelled(text, alphabets, number % size);
+  }
+
+  private static long number(String text, Alphabet[] alphabets) {
+    long number = 0;
+    for (int i = 0; i < alphabets.length; i++) {
+      number = number * alphabets[i].size() + alphabets[i].index(text.charAt(i));
+    }
+    return number;
+  }
+
   /** The product of two numbers above 0; {@link #TOO_LARGE} of one that is, or above 2^63 - 1. */
   private static long product(long size, int times) {
     long product = size * times;
@@ -103,10 +127,9 @@ final class Shape implements Mask {
   }
 
   private String permuted(String text, Alphabet[] alphabets, long size, boolean ranged) {
-    long number = 0;
+    long number = number(text, alphabets);
     StringBuilder shape = new StringBuilder(text.length());
     for (int i = 0; i < alphabets.length; i++) {
-      number = number * alphabets[i].size() + alphabets[i].index(text.charAt(i));
       shape.append(alphabets[i].isFixed() ? text.charAt(i) : alphabets[i].sign());
     }
     Permutation permutation = permutations.of(size, shape.toString());

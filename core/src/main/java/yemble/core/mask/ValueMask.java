@@ -1,16 +1,24 @@
 package yemble.core.mask;
 
+import java.util.Set;
+import yemble.core.project.MaskRule.Empty;
 import yemble.core.store.Values;
 
 /**
- * Carries a mask of texts over to values of any type: NULL and the empty text stay, a number is
- * masked by its text and becomes a number again, a binary value keeps its length alone.
+ * Carries a mask of texts over to values of any type: NULL and the empty text stay, unless they are
+ * to be masked, too; a number is masked by its text and becomes a number again, a binary value
+ * keeps its length alone.
  */
 public final class ValueMask {
   private final Mask mask;
   private final Shape blobs;
+  private final Set<Empty> also;
 
-  ValueMask(Mask mask, Shape blobs) {
+  /**
+   * @param also what else is masked, as if it were the empty text
+   */
+  ValueMask(Mask mask, Shape blobs, Set<Empty> also) {
+    this.also = also;
     this.mask = mask;
     this.blobs = blobs;
   }
@@ -18,7 +26,7 @@ public final class ValueMask {
   /** The replacement of a value, of the same type wherever the mask's text can be read as one. */
   public Object apply(Object value) {
     if (value == null) {
-      return null;
+      return also.contains(Empty.NULL) ? mask.apply("") : null;
     }
     if (value instanceof byte[] blob) {
       if (mask instanceof Constant constant && constant.value() == null) {
@@ -28,7 +36,7 @@ public final class ValueMask {
     }
     String text = Values.text(value);
     if (text.isEmpty()) {
-      return value;
+      return also.contains(Empty.EMPTY) ? mask.apply("") : value;
     }
     String masked = mask.apply(text);
     if (masked == null) {

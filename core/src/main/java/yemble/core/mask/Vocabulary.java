@@ -22,6 +22,11 @@ public final class Vocabulary {
     return Places.namesStreet(text);
   }
 
+  /** The area that a postal code lies in; a text itself that is none. */
+  public static String postalArea(String text) {
+    return Postcode.area(text);
+  }
+
   /** Whether a text is a bank account number with right check digits, spaces left out. */
   public static boolean isIban(String text) {
     return Iban.looksLikeOne(text) && Iban.isValid(Iban.normal(text));

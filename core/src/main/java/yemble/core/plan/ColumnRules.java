@@ -8,6 +8,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import yemble.core.kind.Kinds;
 import yemble.core.name.ColumnName;
+import yemble.core.problem.Nearest;
 import yemble.core.project.Conventions;
 import yemble.core.project.Conventions.ColumnRule;
 import yemble.core.project.MaskRule;
@@ -21,10 +22,14 @@ import yemble.core.schema.Schema;
  * says.
  */
 public final class ColumnRules {
+  /** What parts a column from a path inside it. */
+  private static final String PATH = " $";
+
   private final Kinds kinds;
   private final Map<String, MaskRule> ofKinds;
   private final Map<ColumnName, ColumnRule> named = new LinkedHashMap<>();
   private final Map<ColumnName, ColumnRule> together = new HashMap<>();
+  private final Map<ColumnName, Map<String, ColumnRule>> paths = new LinkedHashMap<>();
   private final List<ColumnRule> patterns;
 
   private ColumnRules(Conventions conventions) {
@@ -59,12 +64,21 @@ public final class ColumnRules {
   }
 
   private void name(ColumnRule rule, Lookup lookup) {
-    if (rule.name().contains(" $")) {
-      throw rule.place()
-          .problem("a path inside a column has no rule of its own")
-          .remedy(
-              "give the path a kind of your own in the register, and say how it is masked under"
-                  + " masks:");
+    int path = rule.name().indexOf(PATH);
+    if (path >= 0) {
+      ColumnName column = lookup.column(rule.name().substring(0, path), rule.place().toString());
+      if (rule.rule().readsRow()
+          || rule.rule().drawsFromColumn()
+          || !rule.rule().also().isEmpty()) {
+        throw rule.place()
+            .problem("the mask of a path inside a column depends on the row")
+            .because("a path may stand several times in one row, or not at all")
+            .remedy("use a mask of the value alone: as, list, pattern, fixed, digest …");
+      }
+      paths
+          .computeIfAbsent(column, c -> new LinkedHashMap<>())
+          .put(rule.name().substring(path + 1), rule);
+      return;
     }
     ColumnName column = lookup.column(rule.name(), rule.place().toString());
     named.put(column, rule);
@@ -97,13 +111,41 @@ public final class ColumnRules {
         rule = rule.or(pattern.rule());
       }
     }
-    String kind = plan.kind();
-    if (rule.steps().size() == 1 && rule.steps().get(0) instanceof MaskStep.As as) {
-      kind = kinds.maskedAs(as.kind());
-      rule = rule.withoutSteps();
-    }
-    rule = rule.or(ofKinds.getOrDefault(kind, MaskRule.NONE));
-    return new TablePlan.ColumnPlan(plan.column(), true, kind, rule, plan.paths());
+    String kind = kind(rule, plan.kind());
+    return new TablePlan.ColumnPlan(
+        plan.column(), true, kind, whole(rule, kind), planned(name, plan.paths()));
+  }
+
+  /** The kind that a rule masks something as. */
+  private String kind(MaskRule rule, String otherwise) {
+    return isAs(rule) ? kinds.maskedAs(((MaskStep.As) rule.steps().get(0)).kind()) : otherwise;
+  }
+
+  private static boolean isAs(MaskRule rule) {
+    return rule.steps().size() == 1 && rule.steps().get(0) instanceof MaskStep.As;
+  }
+
+  /** A rule with what the one of the kind adds to it. */
+  private MaskRule whole(MaskRule rule, String kind) {
+    return (isAs(rule) ? rule.withoutSteps() : rule).or(ofKinds.getOrDefault(kind, MaskRule.NONE));
+  }
+
+  private Map<String, TablePlan.PathPlan> planned(
+      ColumnName name, Map<String, TablePlan.PathPlan> plans) {
+    Map<String, TablePlan.PathPlan> planned = new LinkedHashMap<>(plans);
+    paths
+        .getOrDefault(name, Map.of())
+        .forEach(
+            (path, rule) ->
+                planned.computeIfPresent(
+                    path,
+                    (p, plan) -> {
+                      String kind = kind(rule.rule(), plan.kind());
+                      return plan.masked()
+                          ? new TablePlan.PathPlan(true, kind, whole(rule.rule(), kind))
+                          : plan;
+                    }));
+    return planned;
   }
 
   /** Whether a rule says by which mask the column of a name is masked. */
@@ -128,6 +170,27 @@ public final class ColumnRules {
   void checkDecided(Plan plan) {
     named.forEach((column, rule) -> checkDecided(plan, column, rule));
     together.forEach((column, rule) -> checkDecided(plan, column, rule));
+    paths.forEach(
+        (column, rules) -> rules.forEach((path, rule) -> checkPath(plan, column, path, rule)));
+  }
+
+  private static void checkPath(Plan plan, ColumnName name, String path, ColumnRule rule) {
+    checkDecided(plan, name, rule);
+    Map<String, TablePlan.PathPlan> known = plan.table(name.table()).column(name.column()).paths();
+    if (!known.containsKey(path)) {
+      throw rule.place()
+          .problem("the register has no line for " + name + " " + path)
+          .remedy(
+              known.isEmpty()
+                  ? "look for paths with yemble survey"
+                  : Nearest.hint(path, known.keySet()));
+    }
+    if (!known.get(path).masked()) {
+      throw rule.place()
+          .problem("this says how " + name + " " + path + " is masked, and the register keeps it")
+          .remedy(
+              "decide with yemble register mask \"" + name + " " + path + "\", or delete the rule");
+    }
   }
 
   private static void checkDecided(Plan plan, ColumnName name, ColumnRule rule) {

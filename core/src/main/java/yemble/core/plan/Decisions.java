@@ -3,8 +3,8 @@ package yemble.core.plan;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import yemble.core.kind.Kinds;
-import yemble.core.mask.JsonText;
 import yemble.core.name.ColumnName;
+import yemble.core.project.MaskRule;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 
@@ -45,13 +45,17 @@ public final class Decisions {
     return paths.getOrDefault(column, Map.of());
   }
 
-  /** What becomes of each path inside a column, as {@link JsonText} takes it. */
-  Map<String, String> pathKinds(ColumnName column) {
-    Map<String, String> kinds = new LinkedHashMap<>();
+  /** What becomes of each path inside a column. */
+  Map<String, TablePlan.PathPlan> pathPlans(ColumnName column) {
+    Map<String, TablePlan.PathPlan> plans = new LinkedHashMap<>();
     paths(column)
         .forEach(
             (path, line) ->
-                kinds.put(path, line.decision() == Decision.KEEP ? JsonText.KEPT : maskedAs(line)));
-    return kinds;
+                plans.put(
+                    path,
+                    line.decision() == Decision.KEEP
+                        ? TablePlan.PathPlan.KEPT
+                        : new TablePlan.PathPlan(true, maskedAs(line), MaskRule.NONE)));
+    return plans;
   }
 }

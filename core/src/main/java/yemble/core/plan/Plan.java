@@ -12,6 +12,7 @@ import yemble.core.project.RegisterLine.Decision;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Reader;
 import yemble.core.subset.Request;
 import yemble.core.subset.Rule;
 
@@ -57,12 +58,33 @@ public final class Plan {
                     masked,
                     masked ? decisions.maskedAs(line) : "",
                     MaskRule.NONE,
-                    decisions.pathKinds(table.name(column)))));
+                    decisions.pathPlans(table.name(column)))));
       }
       plan.tables.put(table.name(), new TablePlan(table, columns));
     }
     plan.tables.values().forEach(table -> RuleCheck.of(table, request));
     return plan;
+  }
+
+  /** The same with the values that masks draw from, read from the source. */
+  public Plan withValues(Reader source) {
+    Plan plan = new Plan(schema, request);
+    tables.forEach((name, table) -> plan.tables.put(name, withValues(source, table)));
+    return plan;
+  }
+
+  private static TablePlan withValues(Reader source, TablePlan table) {
+    return new TablePlan(
+        table.table(),
+        table.columns().stream()
+            .map(
+                column ->
+                    column.masked() && column.rule().drawsFromColumn()
+                        ? column.with(
+                            ColumnValues.known(
+                                source, table.table(), column.column(), column.rule()))
+                        : column)
+            .toList());
   }
 
   public Schema schema() {

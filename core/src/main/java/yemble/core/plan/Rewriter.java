@@ -7,12 +7,15 @@ import java.util.List;
 import java.util.Map;
 import yemble.core.mask.FreeText;
 import yemble.core.mask.JsonText;
+import yemble.core.mask.Mask;
 import yemble.core.mask.Masks;
 import yemble.core.mask.Mentions;
 import yemble.core.mask.ValueMask;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
+import yemble.core.project.MaskRule;
 import yemble.core.schema.Column;
 import yemble.core.store.CellChange;
 import yemble.core.store.Reader;
@@ -60,13 +63,19 @@ public final class Rewriter {
     for (int position : table.masked()) {
       TablePlan.ColumnPlan column = table.columns().get(position);
       if (column.isText()) {
-        texts[position] = masks.within(column.rule().notKeyed()).text();
+        MaskRule rule = column.rule().notKeyed();
+        texts[position] =
+            rule.steps().isEmpty()
+                ? masks.within(rule).text()
+                : masks.within(rule).text(rule.steps());
       } else if (column.isJson()) {
-        JsonText mask = masks.within(column.rule().notKeyed()).json(column.paths());
-        jsons.put(table.table().name(column.column()), mask);
+        ColumnName name = table.table().name(column.column());
+        JsonText mask = json(name, column, masks.within(column.rule().notKeyed()));
+        jsons.put(name, mask);
         this.masks[position] = masks.values(mask);
       } else if (!RowChange.makes(column)) {
-        this.masks[position] = masks.values(masks.of(column.kind(), column.rule().notKeyed()));
+        this.masks[position] =
+            masks.values(masks.of(column.kind(), column.rule().notKeyed()), column.rule().also());
       }
     }
     this.byRow = new RowChange(source, table, masks);
@@ -77,6 +86,28 @@ public final class Rewriter {
       }
     }
     this.cleared = always.stream().mapToInt(Integer::intValue).toArray();
+  }
+
+  private static JsonText json(ColumnName name, TablePlan.ColumnPlan column, Masks masks) {
+    Map<String, Mask> paths = new HashMap<>();
+    column
+        .paths()
+        .forEach(
+            (path, plan) ->
+                paths.put(
+                    path, plan.masked() ? masks.of(plan.kind(), plan.rule()) : Masks.staying()));
+    return masks.json(
+        paths,
+        column.stopsAtUnknownPaths()
+            ? () ->
+                Problem.refused("there is a value at a path that the register does not know")
+                    .at(name.toString())
+                    .because("its rule in the project file says unknown-paths: stop")
+                    .remedy(
+                        "find the path with yemble survey "
+                            + name.table()
+                            + " and decide on it, or say unknown-paths: mask")
+            : null);
   }
 
   /** The masks of the JSON columns, which know what they have met. */

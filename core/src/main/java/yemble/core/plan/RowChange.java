@@ -5,10 +5,12 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import yemble.core.crypto.Keying;
 import yemble.core.mask.DateShift;
 import yemble.core.mask.Masks;
 import yemble.core.mask.ValueMask;
+import yemble.core.mask.Vocabulary;
 import yemble.core.project.MaskRule;
 import yemble.core.project.MaskStep;
 import yemble.core.project.MaskStep.Template;
@@ -23,6 +25,9 @@ import yemble.core.store.Values;
  * Belongs to one thread.
  */
 final class RowChange {
+  /** What all places of a postal area have in common; keyed by a code, it is keyed by its area. */
+  private static final Set<String> TOWNS = Set.of("city", "region");
+
   private final Reader source;
   private final TablePlan table;
   private final List<Change> changes = new ArrayList<>();
@@ -105,14 +110,18 @@ final class RowChange {
 
   private Change keyed(int position, TablePlan.ColumnPlan column, Masks masks) {
     int by = table.position(column.rule().keyedBy());
-    ValueMask mask = masks.values(masks.of(column.kind(), column.rule()));
-    ValueMask alone = masks.values(masks.of(column.kind(), column.rule().notKeyed()));
-    Keying keying = masks.within(column.rule()).keying();
+    MaskRule rule = column.rule();
+    ValueMask mask = masks.values(masks.of(column.kind(), rule), rule.also());
+    ValueMask alone = masks.values(masks.of(column.kind(), rule.notKeyed()), rule.also());
+    Keying keying = masks.within(rule).keying();
+    boolean byArea =
+        TOWNS.contains(column.kind()) && table.columns().get(by).kind().equals("postcode");
     return (before, after) -> {
       if (before[by] == null) {
         after[position] = alone.apply(before[position]);
       } else {
-        keying.set(text(before[by]));
+        String key = text(before[by]);
+        keying.set(byArea ? Vocabulary.postalArea(key) : key);
         after[position] = mask.apply(before[position]);
       }
     };
@@ -161,7 +170,12 @@ final class RowChange {
     MaskRule rest = column.rule().withoutFirstStep();
     ValueMask further = rest.steps().isEmpty() ? null : masks.values(masks.of(column.kind(), rest));
     return (before, after) -> {
-      if (before[position] == null || text(before[position]).isEmpty()) {
+      Set<MaskRule.Empty> also = column.rule().also();
+      boolean stays =
+          before[position] == null
+              ? !also.contains(MaskRule.Empty.NULL)
+              : text(before[position]).isEmpty() && !also.contains(MaskRule.Empty.EMPTY);
+      if (stays) {
         return;
       }
       StringBuilder made = new StringBuilder();

@@ -49,6 +49,11 @@ final class RuleCheck {
     if (!rule.keyedBy().isEmpty()) {
       known(rule, rule.keyedBy());
     }
+    if (!rule.also().isEmpty() && (rule.steps().isEmpty() || !makes(rule.steps().get(0)))) {
+      throw problem(rule, column.column(), "also: asks for masks of what holds no value")
+          .because("this mask makes a value out of another one")
+          .remedy("begin with fixed, list, from-column, pattern, range, digest or template");
+    }
     if (isLinked(column.column().name()) && (rule.readsRow() || rule.isFresh())) {
       throw problem(rule, column.column(), "this cannot mask a column of a link")
           .because(
@@ -57,6 +62,17 @@ final class RuleCheck {
                   : "it depends on the row, so equal values would no longer agree")
           .remedy("mask it by its value alone, or cut the link");
     }
+  }
+
+  /** Whether a step makes a value where there was none. */
+  private static boolean makes(MaskStep step) {
+    return step instanceof MaskStep.Fixed
+        || step instanceof MaskStep.FromList
+        || step instanceof MaskStep.FromColumn
+        || step instanceof MaskStep.Patterned
+        || step instanceof MaskStep.Range
+        || step instanceof MaskStep.Digest
+        || step instanceof MaskStep.Template;
   }
 
   private Problem problem(MaskRule rule, Column column, String what) {
@@ -81,8 +97,16 @@ final class RuleCheck {
       suits(column, rule, DATES.contains(sort), "days and times");
       refuseOnKeys(column, rule, step);
     }
-    if (step instanceof MaskStep.Fixed) {
+    if (step instanceof MaskStep.Fixed || step instanceof MaskStep.FromColumn) {
       refuseOnKeys(column, rule, step);
+    }
+    if (step instanceof MaskStep.Filler || step instanceof MaskStep.Replace) {
+      suits(column, rule, sort == TypeSort.TEXT, "texts");
+    }
+    if (step instanceof MaskStep.KnownPaths && !plan.column(column.name()).isJson()) {
+      throw problem(rule, column, "unknown-paths speaks of JSON alone")
+          .because("the register has it as " + plan.column(column.name()).kindName())
+          .remedy("decide with yemble register mask " + table.name(column) + " --as json");
     }
     if (step instanceof MaskStep.Template template) {
       if (position > 0) {

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
 import yemble.core.project.MaskRule;
+import yemble.core.project.MaskStep;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 
@@ -23,23 +24,37 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
    * @param masked whether its values are replaced
    * @param kind the kind whose mask does it; an empty string for the mask that keeps the shape
    * @param rule how it is masked, where that is not how the kind is; {@link MaskRule#NONE} else
-   * @param paths of a JSON column: the kind of each settled path, or {@link
-   *     yemble.core.mask.JsonText#KEPT}
+   * @param paths of a JSON column: what becomes of each settled path
    */
   public record ColumnPlan(
-      Column column, boolean masked, String kind, MaskRule rule, Map<String, String> paths) {
+      Column column, boolean masked, String kind, MaskRule rule, Map<String, PathPlan> paths) {
     public ColumnPlan {
       paths = Map.copyOf(paths);
     }
 
+    /** The same under another rule. */
+    ColumnPlan with(MaskRule other) {
+      return new ColumnPlan(column, masked, kind, other, paths);
+    }
+
     /** Whether the mask reads the whole row and its parents. */
     public boolean isText() {
-      return masked && kind.equals("note") && rule.steps().isEmpty();
+      return masked && kind.equals("note") && isSettingsOnly(MaskStep.Replace.class);
     }
 
     /** Whether it is masked path by path. */
     public boolean isJson() {
-      return masked && kind.equals("json") && rule.steps().isEmpty();
+      return masked && kind.equals("json") && isSettingsOnly(MaskStep.KnownPaths.class);
+    }
+
+    /** Whether a rule has no steps but such as tell the kind's own mask how it goes about. */
+    private boolean isSettingsOnly(Class<? extends MaskStep> settings) {
+      return rule.steps().stream().allMatch(settings::isInstance);
+    }
+
+    /** Whether JSON stops the run by a path that the register does not know. */
+    public boolean stopsAtUnknownPaths() {
+      return isJson() && !rule.steps().isEmpty();
     }
 
     /** Whether equal values become equal ones, in every row and every column masked like this. */
@@ -65,6 +80,18 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
     public String kindName() {
       return kind.isEmpty() ? yemble.core.kind.Kinds.SHAPE : kind;
     }
+  }
+
+  /**
+   * What becomes of the values at a path inside a JSON column.
+   *
+   * @param masked whether they are replaced
+   * @param kind as of a column
+   * @param rule as of a column
+   */
+  public record PathPlan(boolean masked, String kind, MaskRule rule) {
+    /** A path that stays. */
+    public static final PathPlan KEPT = new PathPlan(false, "", MaskRule.NONE);
   }
 
   /** The positions of the masked columns among those that are written. */

@@ -5,6 +5,7 @@ import com.google.re2j.PatternSyntaxException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -34,6 +35,10 @@ final class ConventionsFile {
   private final Map<String, Conventions.Rule> rules = new LinkedHashMap<>();
 
   private final Map<String, MaskRule> masks = new LinkedHashMap<>();
+
+  /** The kinds that this file says to be masked as others. */
+  private final Set<String> asOthers = new HashSet<>();
+
   private final Path directory;
 
   private ConventionsFile(Path directory, Conventions before) {
@@ -140,11 +145,13 @@ final class ConventionsFile {
     }
     if (!wide.isEmpty()) {
       for (Kind kind : known().all()) {
+        MaskRule wider =
+            wide.getOrDefault(kind.category().toString(), MaskRule.NONE)
+                .or(wide.getOrDefault(ALL, MaskRule.NONE));
         MaskRule rule =
             masks
                 .getOrDefault(kind.name(), MaskRule.NONE)
-                .or(wide.getOrDefault(kind.category().toString(), MaskRule.NONE))
-                .or(wide.getOrDefault(ALL, MaskRule.NONE));
+                .or(asOthers.contains(kind.name()) ? wider.withoutSteps() : wider);
         if (!rule.isNone()) {
           put(kind, rule);
         }
@@ -166,8 +173,9 @@ final class ConventionsFile {
         && rule.steps().get(0) instanceof MaskStep.As as
         && !as.kind().equals(kind.name())) {
       as(kind, as.kind(), name, body);
+      asOthers.add(kind.name());
       masks.put(kind.name(), MaskRule.NONE);
-      rule = new MaskRule(List.of(), rule.scope(), "", "", rule.fresh(), rule.place());
+      rule = rule.withoutSteps();
     }
     if (!rule.isNone()) {
       put(own.getOrDefault(kind.name(), kind), rule);
@@ -183,6 +191,11 @@ final class ConventionsFile {
           .because("keyed-by, when, template and together speak of the columns of one table")
           .remedy("say it for a column, under columns:");
     }
+    if (rule.drawsFromColumn()) {
+      throw body.place()
+          .problem("from-column speaks of the values of one column")
+          .remedy("say it for a column, under columns:");
+    }
     return rule;
   }
 
@@ -191,9 +204,7 @@ final class ConventionsFile {
     if (rule.steps().isEmpty()
         && known().of(kind.mask()).isPresent()
         && !kind.mask().equals(kind.name())) {
-      whole =
-          rule.or(
-              new MaskRule(List.of(new MaskStep.As(kind.mask())), "", "", "", null, rule.place()));
+      whole = rule.or(MaskRule.of(List.of(new MaskStep.As(kind.mask())), rule.place()));
     }
     masks.put(kind.name(), whole);
     own.put(

@@ -2,6 +2,7 @@ package yemble.core.project;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import yemble.core.yaml.Place;
 
@@ -14,15 +15,36 @@ import yemble.core.yaml.Place;
  * @param keyedBy the column that the result depends on instead of the value; empty for none
  * @param when SQL of the source: only rows for which it is true are masked; empty for all
  * @param fresh whether results are others in each run; null if nothing is said
+ * @param also which cells without a value are masked, too; empty for none
  * @param place where it is said; null for {@link #NONE}
  */
 public record MaskRule(
-    List<MaskStep> steps, String scope, String keyedBy, String when, Boolean fresh, Place place) {
+    List<MaskStep> steps,
+    String scope,
+    String keyedBy,
+    String when,
+    Boolean fresh,
+    Set<Empty> also,
+    Place place) {
   /** Nothing said. */
-  public static final MaskRule NONE = new MaskRule(List.of(), "", "", "", null, null);
+  public static final MaskRule NONE = new MaskRule(List.of(), "", "", "", null, Set.of(), null);
+
+  /** What stands in a cell that holds no value. */
+  public enum Empty {
+    /** NULL. */
+    NULL,
+    /** The text of no characters. */
+    EMPTY
+  }
 
   public MaskRule {
     steps = List.copyOf(steps);
+    also = Set.copyOf(also);
+  }
+
+  /** A rule of steps alone. */
+  public static MaskRule of(List<MaskStep> steps, Place place) {
+    return new MaskRule(steps, "", "", "", null, Set.of(), place);
   }
 
   /** This rule, and where it says nothing the other one. */
@@ -33,22 +55,28 @@ public record MaskRule(
         keyedBy.isEmpty() ? other.keyedBy : keyedBy,
         when.isEmpty() ? other.when : when,
         fresh == null ? other.fresh : fresh,
+        also.isEmpty() ? other.also : also,
         place == null ? other.place : place);
   }
 
   /** The same without steps. */
   public MaskRule withoutSteps() {
-    return new MaskRule(List.of(), scope, keyedBy, when, fresh, place);
+    return withSteps(List.of());
+  }
+
+  /** The same with other steps. */
+  public MaskRule withSteps(List<MaskStep> others) {
+    return new MaskRule(others, scope, keyedBy, when, fresh, also, place);
   }
 
   /** The same without the first step. */
   public MaskRule withoutFirstStep() {
-    return new MaskRule(steps.subList(1, steps.size()), scope, "", "", fresh, place);
+    return notKeyed().withSteps(steps.subList(1, steps.size()));
   }
 
   /** The same, of the value alone. */
   public MaskRule notKeyed() {
-    return new MaskRule(steps, scope, "", "", fresh, place);
+    return new MaskRule(steps, scope, "", "", fresh, also, place);
   }
 
   /** Whether results are others in each run. */
@@ -62,7 +90,8 @@ public record MaskRule(
         && scope.isEmpty()
         && keyedBy.isEmpty()
         && when.isEmpty()
-        && fresh == null;
+        && fresh == null
+        && also.isEmpty();
   }
 
   /** Whether the result depends on more of the row than the value. */
@@ -79,6 +108,11 @@ public record MaskRule(
     return last instanceof MaskStep.Fixed
         || last instanceof MaskStep.Clear
         || last instanceof MaskStep.Password;
+  }
+
+  /** Whether it draws from the values of its column. */
+  public boolean drawsFromColumn() {
+    return steps.stream().anyMatch(MaskStep.FromColumn.class::isInstance);
   }
 
   /** The columns that its dates move together with. */
@@ -111,6 +145,14 @@ public record MaskRule(
     }
     if (isFresh()) {
       words.add("fresh");
+    }
+    if (!also.isEmpty()) {
+      words.add(
+          "also "
+              + also.stream()
+                  .sorted()
+                  .map(empty -> empty == Empty.NULL ? "NULL" : "empty")
+                  .collect(Collectors.joining(" and ")));
     }
     return String.join("; ", words);
   }

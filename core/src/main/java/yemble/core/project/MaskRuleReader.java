@@ -1,14 +1,10 @@
 package yemble.core.project;
 
-import java.io.IOException;
 import java.math.BigDecimal;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
@@ -16,7 +12,6 @@ import yemble.core.kind.Kinds;
 import yemble.core.pattern.FinitePattern;
 import yemble.core.pattern.PatternProblem;
 import yemble.core.problem.Nearest;
-import yemble.core.problem.Problem;
 import yemble.core.yaml.YamlValue;
 
 /** Reads what stands behind a kind under {@code masks:} or a column under {@code columns:}. */
@@ -35,12 +30,17 @@ final class MaskRuleReader {
           "digest",
           "noise",
           "shift",
-          "range");
-  private static final Set<String> OPTIONS = Set.of("scope", "keyed-by", "when", "fresh", "steps");
+          "range",
+          "replace",
+          "filler",
+          "from-column",
+          "unknown-paths");
+  private static final Set<String> OPTIONS =
+      Set.of("scope", "keyed-by", "when", "fresh", "also", "steps");
   private static final Set<String> UNITS = Set.of("days", "hours", "minutes");
   private static final int MOST_SHIFTED = 36_500;
 
-  private final Path directory;
+  private final ListReader lists;
   private final Kinds kinds;
 
   /**
@@ -48,14 +48,14 @@ final class MaskRuleReader {
    * @param kinds those that are known
    */
   MaskRuleReader(Path directory, Kinds kinds) {
-    this.directory = directory;
+    this.lists = new ListReader(directory);
     this.kinds = kinds;
   }
 
   /** A rule: words with values, or the name of a kind, {@code shape} or {@code clear} alone. */
   MaskRule read(YamlValue body) {
     if (!body.isMapping()) {
-      return new MaskRule(List.of(word(body)), "", "", "", null, body.place());
+      return MaskRule.of(List.of(word(body)), body.place());
     }
     Set<String> known = new TreeSet<>(STEPS);
     known.addAll(OPTIONS);
@@ -83,6 +83,7 @@ final class MaskRuleReader {
             fields.containsKey("keyed-by") ? fields.get("keyed-by").word() : "",
             fields.containsKey("when") ? fields.get("when").word() : "",
             fields.containsKey("fresh") ? (Boolean) fields.get("fresh").flag() : null,
+            fields.containsKey("also") ? also(fields.get("also")) : Set.of(),
             body.place());
     if (rule.isNone()) {
       throw body.place()
@@ -122,16 +123,23 @@ final class MaskRuleReader {
     return switch (name) {
       case "as" -> as(value);
       case "email-at" -> mailAt(value);
-      case "list" -> list(value);
+      case "list" -> lists.list(value);
       case "pattern" -> new MaskStep.Patterned(patterns(value));
       case "fixed" -> new MaskStep.Fixed(value.text());
-      case "clear" -> clear(value);
+      case "clear" -> only(value, new MaskStep.Clear());
       case "hidden" -> hidden(value);
       case "password" -> new MaskStep.Password(value.word());
       case "template" -> TemplateReader.read(value);
       case "digest" -> digest(value);
       case "noise" -> noise(value);
       case "shift" -> shift(value);
+      case "replace" -> lists.replace(value);
+      case "filler" -> only(value, new MaskStep.Filler());
+      case "from-column" -> new MaskStep.FromColumn(value.oneOf(Drawn.class) == Drawn.WEIGHTED);
+      case "unknown-paths" ->
+          value.oneOf(Unknown.class) == Unknown.STOP
+              ? new MaskStep.KnownPaths()
+              : new MaskStep.As("json");
       default -> range(value);
     };
   }
@@ -147,11 +155,30 @@ final class MaskRuleReader {
     return new MaskStep.MailAt(domain);
   }
 
-  private static MaskStep clear(YamlValue value) {
+  /** What is said by {@code true} alone. */
+  private static MaskStep only(YamlValue value, MaskStep step) {
     if (!value.flag()) {
-      throw value.place().problem("clear: false says nothing").remedy("leave it out");
+      throw value.place().problem("false says nothing here").remedy("leave it out");
     }
-    return new MaskStep.Clear();
+    return step;
+  }
+
+  /** How often each value of a column comes. */
+  private enum Drawn {
+    WEIGHTED,
+    EACH
+  }
+
+  /** What becomes of values at paths that the register does not know. */
+  private enum Unknown {
+    STOP,
+    MASK
+  }
+
+  private static Set<MaskRule.Empty> also(YamlValue value) {
+    Set<MaskRule.Empty> also = EnumSet.noneOf(MaskRule.Empty.class);
+    several(value).forEach(one -> also.add(one.oneOf(MaskRule.Empty.class)));
+    return also;
   }
 
   private static List<YamlValue> several(YamlValue value) {
@@ -267,70 +294,5 @@ final class MaskRuleReader {
       throw value.place().problem("a range goes from the smaller number to the greater one");
     }
     return new MaskStep.Range(from, to);
-  }
-
-  private MaskStep list(YamlValue value) {
-    if (value.isList()) {
-      return listed(
-          "in " + value.place(), value, value.items().stream().map(YamlValue::text).toList());
-    }
-    if (value.isMapping()) {
-      List<String> values = new ArrayList<>();
-      List<Integer> weights = new ArrayList<>();
-      for (var entry : value.entries()) {
-        values.add(entry.getKey().text());
-        weights.add((int) Math.min(entry.getValue().number(1), 1_000_000));
-      }
-      return checked(new MaskStep.FromList("in " + value.place(), values, weights), value);
-    }
-    return file(value);
-  }
-
-  private static MaskStep listed(String from, YamlValue at, List<String> values) {
-    return checked(new MaskStep.FromList(from, values, values.stream().map(v -> 1).toList()), at);
-  }
-
-  private static MaskStep checked(MaskStep.FromList list, YamlValue at) {
-    if (list.values().isEmpty() || list.values().stream().anyMatch(String::isEmpty)) {
-      throw at.place()
-          .problem(list.values().isEmpty() ? "the list is empty" : "the list holds an empty value")
-          .remedy("a value must not become empty; use clear for NULL");
-    }
-    return list;
-  }
-
-  /** A file of values, one a line; behind a tab how often it comes, relative to the others. */
-  private MaskStep file(YamlValue name) {
-    Path path = directory.resolve(name.word());
-    List<String> lines;
-    try {
-      lines =
-          Arrays.stream(Files.readString(path, StandardCharsets.UTF_8).split("\\R"))
-              .filter(line -> !line.isBlank() && !line.startsWith("#"))
-              .toList();
-    } catch (IOException e) {
-      throw name.place()
-          .problem("the list " + name.word() + " cannot be read")
-          .because("there is no such file in the project, or it is not UTF-8 text")
-          .remedy("write its path from the project's folder: lists/" + name.word());
-    }
-    List<String> values = new ArrayList<>();
-    List<Integer> weights = new ArrayList<>();
-    for (int i = 0; i < lines.size(); i++) {
-      String[] parts = lines.get(i).split("\t", 2);
-      values.add(parts[0].strip());
-      weights.add(parts.length == 1 ? 1 : weight(parts[1].strip(), name.word(), i));
-    }
-    return checked(new MaskStep.FromList(name.word(), values, weights), name);
-  }
-
-  private static int weight(String text, String file, int index) {
-    if (!text.matches("[1-9][0-9]{0,6}")) {
-      throw Problem.usage("the weight of a value is no whole number")
-          .at(file + ", value " + (index + 1))
-          .remedy(
-              String.format(Locale.ROOT, "behind the tab stands how often it comes, from 1 on"));
-    }
-    return Integer.parseInt(text);
   }
 }

@@ -2,6 +2,8 @@ package yemble.core.project;
 
 import java.math.BigDecimal;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import yemble.core.pattern.FinitePattern;
 
 /** One step of a mask that the user puts together. */
@@ -22,8 +24,10 @@ public sealed interface MaskStep {
    *
    * @param from what the list is called
    * @param weights how often each comes, relative to the others
+   * @param differs whether a value never stays the same, if there is another one
    */
-  record FromList(String from, List<String> values, List<Integer> weights) implements MaskStep {
+  record FromList(String from, List<String> values, List<Integer> weights, boolean differs)
+      implements MaskStep {
     public FromList {
       values = List.copyOf(values);
       weights = List.copyOf(weights);
@@ -44,6 +48,62 @@ public sealed interface MaskStep {
     @Override
     public String words() {
       return "pattern";
+    }
+  }
+
+  /**
+   * The text with some of its words replaced; of free text, before anything else is.
+   *
+   * @param from what the list is called
+   * @param found what becomes of each word or phrase, found as whole words without regard to case
+   */
+  record Replace(String from, Map<String, String> found) implements MaskStep {
+    public Replace {
+      found = Map.copyOf(found);
+    }
+
+    @Override
+    public String words() {
+      return "replace";
+    }
+
+    /** All words of steps together; the first step that speaks of a word wins. */
+    public static Map<String, String> together(List<MaskStep> steps) {
+      Map<String, String> all = new TreeMap<>();
+      for (MaskStep step : steps) {
+        if (step instanceof Replace replace) {
+          replace.found().forEach(all::putIfAbsent);
+        }
+      }
+      return all;
+    }
+  }
+
+  /** Text of words that say nothing, as long as the value. */
+  record Filler() implements MaskStep {
+    @Override
+    public String words() {
+      return "filler";
+    }
+  }
+
+  /** JSON as its kind has it, but a path that the register does not know stops the run. */
+  record KnownPaths() implements MaskStep {
+    @Override
+    public String words() {
+      return "known paths only";
+    }
+  }
+
+  /**
+   * A value that the column holds somewhere in the source.
+   *
+   * @param weighted whether each comes as often as it does there, rather than all alike
+   */
+  record FromColumn(boolean weighted) implements MaskStep {
+    @Override
+    public String words() {
+      return "values of the column";
     }
   }
 

@@ -1,11 +1,14 @@
 package yemble.core.mask;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.LocalDate;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import org.apache.commons.validator.routines.checkdigit.IBANCheckDigit;
 import org.apache.commons.validator.routines.checkdigit.LuhnCheckDigit;
 import org.junit.jupiter.api.Test;
@@ -191,11 +194,31 @@ class MoreMasksTest {
   }
 
   @Test
+  void textLosesWebAddressesAndOfficialNumbers() {
+    FreeText note = (FreeText) masks.of("note");
+    String site = masks.of("email").apply("x@harbour.example").replaceAll(".*@", "");
+    assertThat(note.apply("see https://www.harbour.example/people/orla-t17?id=45."))
+        .matches(
+            "see https://www\\." + site + "/[a-z]{6}/[a-z]{4}-[a-z][1-9][0-9]\\?[a-z]{2}=..\\.")
+        .doesNotContain("orla");
+    String polish = "44051401359";
+    assertThat(note.apply("PESEL " + polish + " was checked"))
+        .isEqualTo("PESEL " + masks.of("national-id").apply(polish) + " was checked");
+    String finnish = "131052-308T";
+    assertThat(note.apply("He showed " + finnish + "."))
+        .isEqualTo("He showed " + masks.of("national-id").apply(finnish) + ".");
+    String harmless = "Booking 44051401358 and invoice 2025-0033-17 stay.";
+    assertThat(note.apply(harmless)).isEqualTo(harmless);
+  }
+
+  @Test
   void jsonIsMaskedByPathAndKeepsEverythingElse() {
     String json =
         "{ \"user\" : {\"mail\":\"ann.lee@site.example\", \"n\": [1, 22.5]},\n \"ok\":true, \"x\":null, \"k\\u00e9\":\"a\\\"b\" }";
     ValueMask mask =
-        masks.values(masks.json(Map.of("$.user.mail", "email", "$.user.n[*]", JsonText.KEPT)));
+        masks.values(
+            masks.json(
+                Map.of("$.user.mail", masks.of("email"), "$.user.n[*]", Masks.staying()), null));
     String masked = (String) mask.apply(json);
     assertThat(masked)
         .startsWith(
@@ -208,8 +231,68 @@ class MoreMasksTest {
   }
 
   @Test
+  void unknownPathsMayStop() {
+    JsonText json =
+        masks.json(
+            Map.of("$.a", masks.of("email"), "$.n", Masks.staying()),
+            () -> new IllegalStateException("unknown"));
+    assertThat(json.apply("{\"a\":\"x@site.example\",\"n\":7}")).contains("\"n\":7}");
+    assertThatThrownBy(() -> json.apply("{\"a\":\"x@site.example\",\"b\":true,\"c\":1}"))
+        .hasMessage("unknown");
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "OR5 2QX, 3",
+    "SW1A 1AA, 4",
+    "K1A 0B1, 3",
+    "12345, 2",
+    "00-950, 2",
+    "123 45, 2",
+    "01310-100, 3",
+    "100-0001, 3",
+    "12345-6789, 5",
+    "1010, 2"
+  })
+  void codesOfOneAreaStayTogetherAndInTheirShape(String code, int area) {
+    Mask postcode = masks.of("postcode");
+    String masked = postcode.apply(code);
+    assertThat(masked.replaceAll("[A-Z]", "A").replaceAll("[0-9]", "0"))
+        .isEqualTo(code.replaceAll("[A-Z]", "A").replaceAll("[0-9]", "0"));
+    assertThat(postcode.apply(code.replaceAll("[ -]", "").toLowerCase()))
+        .isEqualTo(masked.replaceAll("[ -]", "").toLowerCase());
+    String compact = code.replaceAll("[ -]", "");
+    Set<String> heads = new HashSet<>();
+    Set<String> all = new HashSet<>();
+    for (char c = '0'; c <= '9'; c++) {
+      int place = compact.length() - 1;
+      while (compact.charAt(place) > '9') {
+        place--;
+      }
+      String other = compact.substring(0, place) + c + compact.substring(place + 1);
+      all.add(postcode.apply(other));
+      heads.add(postcode.apply(other).substring(0, area));
+    }
+    assertThat(heads).hasSize(1);
+    assertThat(all).hasSize(10);
+  }
+
+  @Test
+  void noTwoPostcodesMeet() {
+    Mask postcode = masks.of("postcode");
+    Set<String> all = new HashSet<>();
+    for (int i = 0; i < 100_000; i++) {
+      all.add(postcode.apply(String.format("%05d", i)));
+    }
+    assertThat(all).hasSize(100_000);
+    assertThat(postcode.apply("1234 AB").substring(0, 4))
+        .isEqualTo(postcode.apply("1234XY").substring(0, 4));
+    assertThat(postcode.apply("12345-6789")).startsWith(postcode.apply("12345") + "-");
+  }
+
+  @Test
   void unknownPathsAreCountedAndLoseAllButTheirShape() {
-    JsonText json = masks.json(Map.of("$.a", "email"));
+    JsonText json = masks.json(Map.of("$.a", masks.of("email")), null);
     assertThat(json.apply("{\"a\":\"x@site.example\",\"b\":\"Orla\",\"c\":{\"d\":[17,\"x\"]}}"))
         .contains("\"b\":\"")
         .doesNotContain("Orla");

@@ -52,7 +52,7 @@ class PasswordHashTest {
         .isEqualTo(DigestUtils.md5Hex(PasswordHash.USUAL).toUpperCase());
     assertThat(masked("0cc175b9c0f1b6a831c399e26977266100000000"))
         .isEqualTo(DigestUtils.sha1Hex(PasswordHash.USUAL));
-    MaskRule own = new MaskRule(List.of(new MaskStep.Password("harbour")), "", "", "", null, null);
+    MaskRule own = MaskRule.of(List.of(new MaskStep.Password("harbour")), null);
     assertThat(masks.of("", own).apply("0".repeat(63) + "a"))
         .isEqualTo(DigestUtils.sha256Hex("harbour"));
   }

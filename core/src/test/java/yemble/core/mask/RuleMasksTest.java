@@ -30,11 +30,11 @@ class RuleMasksTest {
   }
 
   private static MaskRule rule(MaskStep... steps) {
-    return new MaskRule(List.of(steps), "", "", "", null, null);
+    return MaskRule.of(List.of(steps), null);
   }
 
   private static MaskRule scoped(String scope, MaskStep... steps) {
-    return new MaskRule(List.of(steps), scope, "", "", null, null);
+    return new MaskRule(List.of(steps), scope, "", "", null, Set.of(), null);
   }
 
   private Mask mask(MaskStep... steps) {
@@ -69,7 +69,8 @@ class RuleMasksTest {
 
   @Test
   void aListIsDrawnByItsWeights() {
-    Mask list = mask(new MaskStep.FromList("decks", List.of("A", "B", "C"), List.of(70, 20, 10)));
+    Mask list =
+        mask(new MaskStep.FromList("decks", List.of("A", "B", "C"), List.of(70, 20, 10), true));
     Map<String, Integer> counts = new HashMap<>();
     for (int i = 0; i < 20_000; i++) {
       counts.merge(list.apply("value " + i), 1, Integer::sum);
@@ -77,6 +78,70 @@ class RuleMasksTest {
     assertThat(counts.get("A")).isBetween(13_600, 14_400);
     assertThat(counts.get("C")).isBetween(1_800, 2_200);
     assertThat(list.apply("Value 1")).isEqualTo(list.apply("value 1 "));
+  }
+
+  @Test
+  void theColumnsOwnValuesComeAsOftenAsTheyDoThere() {
+    List<String> values = List.of("F", "M");
+    Mask weighted = mask(new MaskStep.FromList("own", values, List.of(90, 10), false));
+    int same = 0;
+    for (int i = 0; i < 10_000; i++) {
+      same += weighted.apply("value " + i).equals("F") ? 1 : 0;
+    }
+    assertThat(same).isBetween(8_800, 9_200);
+    Mask each = mask(new MaskStep.FromList("own", values, List.of(1, 1), true));
+    assertThat(each.apply("F")).isEqualTo("M");
+    assertThat(each.apply("M")).isEqualTo("F");
+  }
+
+  @Test
+  void cellsWithoutAValueAreMaskedWhereThatIsAskedFor() throws PatternProblem {
+    Mask fixed = mask(new MaskStep.Fixed("none"));
+    assertThat(masks.values(fixed).apply(null)).isNull();
+    assertThat(masks.values(fixed).apply("")).isEqualTo("");
+    Set<MaskRule.Empty> nulls = Set.of(MaskRule.Empty.NULL);
+    assertThat(masks.values(fixed, nulls).apply(null)).isEqualTo("none");
+    assertThat(masks.values(fixed, nulls).apply("")).isEqualTo("");
+    assertThat(masks.values(fixed, Set.of(MaskRule.Empty.EMPTY)).apply("")).isEqualTo("none");
+    Mask pattern = mask(new MaskStep.Patterned(List.of(FinitePattern.parse("[A-F]-[0-9]{2}"))));
+    assertThat((String) masks.values(pattern, nulls).apply(null)).matches("[A-F]-[0-9]{2}");
+  }
+
+  @Test
+  void wordsAreReplacedAsWholeWordsAndTheRestStays() {
+    Mask replace =
+        mask(new MaskStep.Replace("words", Map.of("old quay", "North Pier", "skipper", "master")));
+    assertThat(replace.apply("The Skipper left OLD QUAY; skippers, oldquay, old quays."))
+        .isEqualTo("The master left North Pier; skippers, oldquay, old quays.");
+  }
+
+  @Test
+  void theUsersOwnReplacementsComeFirstInFreeText() {
+    FreeText note =
+        masks.text(
+            List.of(new MaskStep.Replace("words", Map.of("Mrs Tidewick", "the owner", "45", "n"))));
+    assertThat(note.apply("Mrs Tidewick of cabin 45 wrote from orla.tidewick@site.example."))
+        .isEqualTo(
+            "the owner of cabin n wrote from "
+                + masks.of("email").apply("orla.tidewick@site.example")
+                + ".");
+  }
+
+  @Test
+  void fillerHasTheLengthAndTheLinesOfTheTextAndNothingElse() {
+    Mask filler = mask(new MaskStep.Filler());
+    Random random = new Random(3);
+    for (int i = 0; i < 500; i++) {
+      StringBuilder text = new StringBuilder("Q");
+      for (int left = random.nextInt(120); left > 0; left--) {
+        text.append("QZ \n\r".charAt(random.nextInt(5)));
+      }
+      String masked = filler.apply(text.toString());
+      assertThat(masked).hasSameSizeAs(text).doesNotContain("Q", "Z");
+      assertThat(masked.replaceAll("[^\n\r]", "."))
+          .isEqualTo(text.toString().replaceAll("[^\n\r]", "."));
+      assertThat(masked).isEqualTo(filler.apply(text.toString()));
+    }
   }
 
   @Test
@@ -187,7 +252,7 @@ class RuleMasksTest {
 
   @Test
   void whatIsFreshIsOtherInEachRunAndTheSameWithinOne() {
-    MaskRule fresh = new MaskRule(List.of(), "", "", "", true, null);
+    MaskRule fresh = new MaskRule(List.of(), "", "", "", true, Set.of(), null);
     SecretKey run = SecretKey.random();
     for (String kind : List.of("family-name", "email", "phone", "card-number")) {
       String value = Kinds.BUILT_IN.known(kind).samples().get(0);
@@ -199,7 +264,7 @@ class RuleMasksTest {
 
   @Test
   void spellingsOfOnePersonBecomeOneWhereAnotherColumnStandsIn() {
-    MaskRule keyed = new MaskRule(List.of(), "", "member_id", "", null, null);
+    MaskRule keyed = new MaskRule(List.of(), "", "member_id", "", null, Set.of(), null);
     Masks within = masks.within(keyed);
     for (int i = 0; i < 200; i++) {
       within.keying().set("member " + i);
@@ -250,7 +315,10 @@ class RuleMasksTest {
                 Set.of()));
     assertThat(cleared.of("note").apply("Mr Tidewick rang +44 7700 900123 today."))
         .isEqualTo("Mr … rang … today.");
-    assertThat(cleared.json(Map.of("$.a", "phone")).apply("{\"a\":\"+44 7700 900123\",\"b\":[]}"))
+    assertThat(
+            cleared
+                .json(Map.of("$.a", cleared.of("phone")), null)
+                .apply("{\"a\":\"+44 7700 900123\",\"b\":[]}"))
         .isEqualTo("{\"a\":null,\"b\":[]}");
     assertThat(cleared.of("email").apply("orla.tidewick@site.example"))
         .matches("[a-z0-9]{8}@[a-z]+\\.example");

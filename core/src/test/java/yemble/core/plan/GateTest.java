@@ -13,7 +13,6 @@ import org.junit.jupiter.params.provider.CsvSource;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
-import yemble.core.mask.JsonText;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
@@ -82,8 +81,13 @@ class GateTest {
   void aSettledRegisterPasses() {
     Decisions decisions = pass(settled());
     assertThat(decisions.column(new ColumnName(PERSON, "name")).kind()).isEqualTo("full-name");
-    assertThat(decisions.pathKinds(new ColumnName(PERSON, "data")))
-        .isEqualTo(Map.of("$.mail", "email", "$.n", JsonText.KEPT));
+    assertThat(decisions.pathPlans(new ColumnName(PERSON, "data")))
+        .isEqualTo(
+            Map.of(
+                "$.mail",
+                new TablePlan.PathPlan(true, "email", MaskRule.NONE),
+                "$.n",
+                TablePlan.PathPlan.KEPT));
   }
 
   @ParameterizedTest
@@ -186,7 +190,7 @@ class GateTest {
         .singleElement()
         .asString()
         .contains("person.name is a locker, a kind that has no mask yet");
-    MaskRule rule = new MaskRule(List.of(new MaskStep.Fixed("x")), "", "", "", null, null);
+    MaskRule rule = MaskRule.of(List.of(new MaskStep.Fixed("x")), null);
     Gate.Terms ruled =
         new Gate.Terms(
             "register.csv",

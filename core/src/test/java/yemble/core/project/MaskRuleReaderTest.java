@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -43,6 +44,56 @@ class MaskRuleReaderTest {
     assertThat(all.masks().get("").isFresh()).isTrue();
     assertThat(all.kinds().known("phone").becomes()).contains("hidden");
     assertThat(all.kinds().known("email").mask()).isEqualTo("email");
+  }
+
+  @Test
+  void aKindThatIsMaskedAsAnotherStaysSoUnderAWiderRule() throws IOException {
+    Conventions all =
+        read(
+            """
+            masks:
+              contact: { digest: 8, scope: people }
+              phone: { as: card-number }
+              social-handle: shape
+            """);
+    assertThat(all.masks().get("phone").steps()).containsExactly(new MaskStep.As("card-number"));
+    assertThat(all.masks().get("phone").scope()).isEqualTo("people");
+    assertThat(all.masks().get("social-handle").steps()).isEmpty();
+    assertThat(all.masks().get("email").steps()).containsExactly(new MaskStep.Digest(8));
+  }
+
+  @Test
+  void textsJsonAndEmptyCellsHaveWordsOfTheirOwn() throws IOException {
+    Files.writeString(
+        folder.resolve("words.txt"), "# ours\nOld Quay\tNorth Pier\nskipper\tmaster\n");
+    Conventions all =
+        read(
+            """
+            masks:
+              note: { replace: words.txt }
+              json: { unknown-paths: stop }
+            columns:
+              a.x: { replace: { one: eins, two: zwei } }
+              a.y: { filler: true }
+              a.z: { from-column: weighted, keyed-by: id }
+              a.n: { fixed: none, also: [null, empty] }
+              a.m: { fixed: none, also: null }
+              "a.data $.user['e-mail']": email
+            """);
+    assertThat(all.masks().get("note").steps())
+        .containsExactly(
+            new MaskStep.Replace(
+                "words.txt", Map.of("Old Quay", "North Pier", "skipper", "master")));
+    assertThat(all.masks().get("json").steps()).containsExactly(new MaskStep.KnownPaths());
+    assertThat(((MaskStep.Replace) all.columns().get(0).rule().steps().get(0)).found())
+        .containsEntry("one", "eins")
+        .hasSize(2);
+    assertThat(all.columns().get(1).rule().steps()).containsExactly(new MaskStep.Filler());
+    assertThat(all.columns().get(2).rule().steps()).containsExactly(new MaskStep.FromColumn(true));
+    assertThat(all.columns().get(3).rule().also())
+        .containsExactlyInAnyOrder(MaskRule.Empty.NULL, MaskRule.Empty.EMPTY);
+    assertThat(all.columns().get(4).rule().also()).containsExactly(MaskRule.Empty.NULL);
+    assertThat(all.columns().get(5).name()).isEqualTo("a.data $.user['e-mail']");
   }
 
   @Test
@@ -124,6 +175,12 @@ class MaskRuleReaderTest {
         "{ hidden: { with: '##' } } ~ one character ~ 34",
         "{ email-at: 'me@there' } ~ this is no domain ~ 28",
         "{ clear: false } ~ says nothing ~ 25",
+        "{ filler: false } ~ says nothing ~ 26",
+        "{ replace: none.txt } ~ cannot be read ~ 27",
+        "{ replace: { '': x } } ~ nothing to look for ~ 27",
+        "{ from-column: often } ~ unknown word \"often\" ~ 31",
+        "{ unknown-paths: halt } ~ unknown word \"halt\" ~ 33",
+        "{ fixed: x, also: [nil] } ~ unknown word \"nil\" ~ 35",
         "{} ~ Nothing is said ~ 16"
       })
   void aMistakeIsSaidWithItsPlace(String rule, String what, int column) {
@@ -131,6 +188,14 @@ class MaskRuleReaderTest {
         catchThrowableOfType(Problem.class, () -> read("columns: { a.x: " + rule + " }\n"));
     assertThat(problem.what()).contains(what);
     assertThat(problem.where()).isEqualTo("yemble.yaml:3:" + (column + 1));
+  }
+
+  @Test
+  void aKindHasNoColumnToDrawFrom() {
+    Problem problem =
+        catchThrowableOfType(
+            Problem.class, () -> read("masks: { gender: { from-column: each } }\n"));
+    assertThat(problem.what()).contains("the values of one column");
   }
 
   @Test

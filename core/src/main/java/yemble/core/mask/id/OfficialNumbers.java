@@ -22,9 +22,11 @@ public final class OfficialNumbers {
   private static final int MOST_STEPS = 5_000;
   private static final int MOST_DAYS = 60_000;
   private static final int TWEAKS = 128;
+  private static final int LONG = 13;
 
   private final List<List<IdForm>> forms = new ArrayList<>();
   private final UnaryOperator<LocalDate> births;
+  private final boolean named;
   private final Permutations permutations;
   private final Map<String, long[]> ofDays = new HashMap<>();
 
@@ -44,6 +46,7 @@ public final class OfficialNumbers {
       }
     }
     this.births = births;
+    this.named = !countries.isEmpty();
     this.permutations = new Permutations(prf);
   }
 
@@ -65,6 +68,20 @@ public final class OfficialNumbers {
   /** Whether a compact text is right in some form that has check characters or days. */
   public boolean isRight(String text) {
     return right(text) != null;
+  }
+
+  /**
+   * Whether a compact text is a right number and hardly any number would be one by chance: it holds
+   * a day of birth, or letters, or is long; or its country is one of those that were named.
+   */
+  public boolean isTelling(String text) {
+    IdForm form = right(text);
+    return form != null
+        && (named || form.birth() != null || text.length() >= LONG || hasLetters(text));
+  }
+
+  private static boolean hasLetters(String text) {
+    return text.chars().anyMatch(c -> c >= 'A' && c <= 'Z');
   }
 
   /** What people call the form of a compact text, and its country; null if it has none. */
