@@ -89,6 +89,12 @@ final class Sandbox {
       text.append(row.get(0)).append(',').append(row.get(1)).append(',');
       text.append(kind == null ? ",keep\n" : kind + ",mask\n");
     }
+    masked.forEach(
+        (name, kind) -> {
+          if (name.contains(" $")) {
+            text.append(name).append(",,").append(kind).append(",mask\n");
+          }
+        });
     write("register.csv", text.toString());
   }
 
