@@ -40,6 +40,7 @@ final class LimitsView {
     list("does not fit", Output.Tone.BAD, report.broken());
     list("cannot be said", Output.Tone.WARNING, report.unsure());
     list("worth knowing", Output.Tone.WARNING, report.weak());
+    list("names that stay in texts", Output.Tone.STRONG, report.texts());
     output.line();
     output.line(
         report.broken().isEmpty()
@@ -73,6 +74,7 @@ final class LimitsView {
           RunJson.texts(json, "doesNotFit", report.broken());
           RunJson.texts(json, "cannotBeSaid", report.unsure());
           RunJson.texts(json, "worthKnowing", report.weak());
+          RunJson.texts(json, "namesInTexts", report.texts());
           json.writeEndObject();
         });
   }

@@ -38,6 +38,17 @@ public final class FreeText implements Mask {
   private static final int CARD_DIGITS = 12;
   private static final Set<String> ADDRESSED = Vocabularies.words("forms-of-address");
 
+  private static final Set<String> ACTS = Vocabularies.words("acts");
+  private static final Set<String> ACTS_ON = Vocabularies.words("acts-on");
+  private static final Set<String> DETERMINERS = Vocabularies.words("determiners");
+  private static final Set<String> TOWARDS = Vocabularies.words("towards");
+
+  /** What is no name though written with a capital. */
+  private static final Set<String> NO_NAMES =
+      Vocabularies.words("beginnings", "roles", "forms-of-address", "acts", "acts-on", "towards");
+
+  private static final Set<String> AMBIGUOUS = Vocabularies.words("names-and-words");
+  private static final int SHORTEST = 3;
   private static final Set<String> BEGINNINGS = Vocabularies.words("beginnings");
 
   private final Masks masks;
@@ -136,6 +147,7 @@ public final class FreeText implements Mask {
     String text = draft.text();
     boolean afterAddress = false;
     boolean afterGiven = false;
+    String before = "";
     Map<String, String> met = inAddresses(text);
     for (int at = 0; at < text.length(); ) {
       int end = Names.wordEnd(text, at);
@@ -144,6 +156,7 @@ public final class FreeText implements Mask {
         boolean initial = c == '.' && at > 0 && (at == 1 || !Letters.isLetter(text.charAt(at - 2)));
         afterAddress &= c == ' ' || c == '.' || c == '-';
         afterGiven &= c == ' ' || c == '-' || initial;
+        before = c == ' ' ? before : "";
         at++;
         continue;
       }
@@ -160,6 +173,8 @@ public final class FreeText implements Mask {
         kind = "family-name";
       } else if (kind == null && capital && beginsFullName(lower, text, end)) {
         kind = "given-name";
+      } else if (kind == null && capital && isSpokenOf(word, lower, before, text, end)) {
+        kind = givenNames.contains(lower) ? "given-name" : "family-name";
       }
       if (kind != null) {
         met.put(lower, kind);
@@ -169,8 +184,41 @@ public final class FreeText implements Mask {
       }
       afterGiven = kind != null && capital;
       afterAddress = ADDRESSED.contains(lower);
+      before = lower;
       at = end;
     }
+  }
+
+  /**
+   * Whether a capitalised word alone is spoken of as a person: by what it does, or by what is done
+   * to it; within a sentence also because it is a given name of the vocabulary and nothing else.
+   *
+   * @param before the word before it, in lower case; empty where a sentence begins
+   */
+  private boolean isSpokenOf(String word, String lower, String before, String text, int end) {
+    if (lower.length() < SHORTEST || NO_NAMES.contains(lower)) {
+      return false;
+    }
+    boolean named =
+        givenNames.contains(lower)
+            && !before.isEmpty()
+            && !AMBIGUOUS.contains(lower)
+            && !Letters.isAllCapitals(word);
+    return named || TOWARDS.contains(before) || acts(text, end);
+  }
+
+  /** Whether what follows is something that a person does. */
+  private static boolean acts(String text, int end) {
+    String verb = next(text, end);
+    return ACTS.contains(verb)
+        || (ACTS_ON.contains(verb) && DETERMINERS.contains(next(text, end + 1 + verb.length())));
+  }
+
+  /** The word behind a space, as it is written; empty if there is none. */
+  private static String next(String text, int end) {
+    return end < text.length() && text.charAt(end) == ' '
+        ? text.substring(end + 1, Names.wordEnd(text, end + 1))
+        : "";
   }
 
   /** Whether a word with a capital follows after a space. */
@@ -218,9 +266,8 @@ public final class FreeText implements Mask {
     String following = text.substring(next, Names.wordEnd(text, next));
     return givenNames.contains(lower)
         || (lower.length() > 2
-            && !BEGINNINGS.contains(lower)
-            && !ADDRESSED.contains(lower)
+            && !NO_NAMES.contains(lower)
             && following.length() > 2
-            && !ADDRESSED.contains(Letters.lower(following)));
+            && !NO_NAMES.contains(Letters.lower(following)));
   }
 }

@@ -41,6 +41,7 @@ public final class Limits {
   private final List<String> broken = new ArrayList<>();
   private final List<String> unsure = new ArrayList<>();
   private final List<String> weak = new ArrayList<>();
+  private final Remains remains = new Remains();
   private long values;
   private int keys;
   private int conditions;
@@ -59,6 +60,7 @@ public final class Limits {
    * @param broken what the target would refuse, a line each, in words
    * @param unsure what could not be looked at, or is no more than a declaration, a line each
    * @param weak where masking hides little or lets much fall together, a line each
+   * @param texts what names masked free texts may still hold, a line for each column
    * @param values how many masked values were looked at
    * @param conditions how many conditions of tables were put to the database
    * @param keys how many keys were looked at row by row
@@ -67,6 +69,7 @@ public final class Limits {
       List<String> broken,
       List<String> unsure,
       List<String> weak,
+      List<String> texts,
       long values,
       int conditions,
       int keys) {}
@@ -96,6 +99,7 @@ public final class Limits {
         List.copyOf(limits.broken),
         List.copyOf(limits.unsure),
         List.copyOf(limits.weak),
+        limits.remains.lines(),
         limits.values,
         limits.conditions,
         limits.keys);
@@ -143,6 +147,7 @@ public final class Limits {
             });
     if (!before.isEmpty()) {
       weak(table, before, after);
+      remains.look(table, before, after);
       Outline.TableOutline shape = outline.table(table.table().name()).orElse(null);
       types(table, shape, before, after);
       if (shape != null) {

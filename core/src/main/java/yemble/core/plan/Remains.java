@@ -1,0 +1,90 @@
+package yemble.core.plan;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import yemble.core.mask.Vocabulary;
+
+/**
+ * Estimates what names masked free texts may still hold: words with a capital that have stayed in a
+ * sampled text and are a name in a sampled row of some table, its own or another.
+ */
+final class Remains {
+  private static final Set<String> NAMES = Set.of("given-name", "family-name", "full-name");
+  private static final int SHORTEST = 3;
+
+  private final Set<String> names = new HashSet<>();
+  private final Map<String, List<Set<String>>> stayed = new LinkedHashMap<>();
+
+  /** Takes what a sample of a table was and became. */
+  void look(TablePlan table, List<Object[]> before, List<Object[]> after) {
+    for (int position : table.masked()) {
+      TablePlan.ColumnPlan column = table.columns().get(position);
+      if (NAMES.contains(column.kind())) {
+        before.forEach(row -> words(row[position]).forEach(this::name));
+      } else if (column.isText()) {
+        List<Set<String>> texts = new ArrayList<>();
+        for (int i = 0; i < before.size(); i++) {
+          if (before.get(i)[position] instanceof String text && !text.isEmpty()) {
+            Set<String> both = capitals(text);
+            both.retainAll(capitals(after.get(i)[position]));
+            texts.add(both);
+          }
+        }
+        if (!texts.isEmpty()) {
+          stayed.put(table.table().name(column.column()).toString(), texts);
+        }
+      }
+    }
+  }
+
+  private void name(String word) {
+    if (word.length() >= SHORTEST && !Vocabulary.particles().contains(word)) {
+      names.add(word);
+    }
+  }
+
+  private static List<String> words(Object value) {
+    return value instanceof String text
+        ? List.of(text.toLowerCase(Locale.ROOT).split("[^\\p{L}]+"))
+        : List.of();
+  }
+
+  /** The words that begin with a capital, in lower case. */
+  private static Set<String> capitals(Object value) {
+    Set<String> words = new HashSet<>();
+    if (value instanceof String text) {
+      for (String word : text.split("[^\\p{L}]+")) {
+        if (word.length() >= SHORTEST && Character.isUpperCase(word.charAt(0))) {
+          words.add(word.toLowerCase(Locale.ROOT));
+        }
+      }
+    }
+    return words;
+  }
+
+  /** For each column of text what was found, a line each. */
+  List<String> lines() {
+    List<String> lines = new ArrayList<>();
+    stayed.forEach(
+        (column, texts) -> {
+          long holding =
+              texts.stream().filter(words -> words.stream().anyMatch(names::contains)).count();
+          lines.add(
+              String.format(
+                  Locale.ROOT,
+                  "%s: %,d of %,d sampled texts still hold%s a word that is somebody's name (of %,d"
+                      + " names in the sample)",
+                  column,
+                  holding,
+                  texts.size(),
+                  holding == 1 ? "s" : "",
+                  names.size()));
+        });
+    return lines;
+  }
+}
