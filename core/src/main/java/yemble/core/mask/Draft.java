@@ -66,15 +66,21 @@ final class Draft {
     return Letters.isLetter(c) || (c >= '0' && c <= '9');
   }
 
+  /** Replaces what stands in a place unless something there is replaced already. */
+  void replaceIfFree(int from, int to, UnaryOperator<String> mask) {
+    if (isFree(from, to)) {
+      String found = text.substring(from, to);
+      String replacement = mask.apply(found);
+      if (!found.equals(replacement)) {
+        replace(from, to, replacement);
+      }
+    }
+  }
+
   void replaceAll(Pattern pattern, UnaryOperator<String> mask) {
     Matcher found = pattern.matcher(text);
     while (found.find()) {
-      if (isFree(found.start(), found.end())) {
-        String replacement = mask.apply(found.group());
-        if (!found.group().equals(replacement)) {
-          replace(found.start(), found.end(), replacement);
-        }
-      }
+      replaceIfFree(found.start(), found.end(), mask);
     }
   }
 

@@ -17,10 +17,11 @@ import yemble.core.digits.CheckDigits;
  * <p>What may remain: names of people whom the row does not know, written without such a sign.
  */
 public final class FreeText implements Mask {
-  private static final Pattern EMAIL =
-      Pattern.compile("[\\p{L}0-9._%+'-]+@[\\p{L}0-9-]+(?:\\.[\\p{L}0-9-]+)+");
+  private static final String LOCAL = "._%+'-";
+  private static final Pattern DOMAIN = Pattern.compile("[\\p{L}0-9-]+(?:\\.[\\p{L}0-9-]+)+");
   private static final Pattern IBAN =
       Pattern.compile("\\b[A-Z]{2}[0-9]{2}(?: ?[A-Z0-9]{4}){2,7}(?: ?[A-Z0-9]{1,3})?\\b");
+  private static final Pattern WORD_ENDS = Pattern.compile("[^\\p{L}]+");
   private static final Pattern SITE =
       Pattern.compile("(?<![\\p{L}0-9])(?:https?://|www\\.)[^\\s<>\"]*[\\p{L}0-9/]");
   private static final String PIECE = "[A-Z]{0,6}[0-9][A-Z0-9]*";
@@ -89,7 +90,8 @@ public final class FreeText implements Mask {
       draft.replaceAll(value.text(), masks.of(value.kind())::apply);
     }
     if (text.indexOf('@') >= 0) {
-      draft.replaceAll(EMAIL, masks.of("email")::apply);
+      Mask emails = masks.of("email");
+      addresses(text, (from, at, to) -> draft.replaceIfFree(from, to, emails::apply));
     }
     if (text.indexOf("://") >= 0 || draft.holds("www.")) {
       draft.replaceAll(SITE, sites::apply);
@@ -229,21 +231,44 @@ public final class FreeText implements Mask {
         && Letters.lower(text.charAt(next)) != text.charAt(next);
   }
 
+  /** Sees an e-mail address in a text. */
+  private interface AddressVisitor {
+    /**
+     * @param at where its @ stands
+     */
+    void address(int from, int at, int to);
+  }
+
+  private static void addresses(String text, AddressVisitor visitor) {
+    for (int at = text.indexOf('@'); at >= 0; at = text.indexOf('@', at + 1)) {
+      int from = at;
+      while (from > 0 && isLocal(text.charAt(from - 1))) {
+        from--;
+      }
+      Matcher domain = DOMAIN.matcher(text).region(at + 1, text.length());
+      if (from < at && domain.lookingAt()) {
+        visitor.address(from, at, domain.end());
+      }
+    }
+  }
+
+  private static boolean isLocal(char c) {
+    return Letters.isLetter(c) || (c >= '0' && c <= '9') || LOCAL.indexOf(c) >= 0;
+  }
+
   /** The names that stand in the e-mail addresses of a text, since it may speak of them, too. */
   private static Map<String, String> inAddresses(String text) {
     Map<String, String> names = new HashMap<>();
-    if (text.indexOf('@') >= 0) {
-      Matcher address = EMAIL.matcher(text);
-      while (address.find()) {
-        String local = Letters.lower(address.group().substring(0, address.group().indexOf('@')));
-        String[] words = local.split("[^\\p{L}]+");
-        for (int i = 0; i < words.length; i++) {
-          if (words[i].length() > 2) {
-            names.put(words[i], i == words.length - 1 ? "family-name" : "given-name");
+    addresses(
+        text,
+        (from, at, to) -> {
+          String[] words = WORD_ENDS.split(Letters.lower(text.substring(from, at)));
+          for (int i = 0; i < words.length; i++) {
+            if (words[i].length() > 2) {
+              names.put(words[i], i == words.length - 1 ? "family-name" : "given-name");
+            }
           }
-        }
-      }
-    }
+        });
     return names;
   }
 

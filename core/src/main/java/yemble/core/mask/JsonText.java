@@ -9,6 +9,7 @@ import java.util.HashSet;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.regex.Pattern;
 
 /**
  * The mask of a text that is JSON: values at known paths are masked as their kind says or kept,
@@ -17,6 +18,8 @@ import java.util.function.Supplier;
  */
 public final class JsonText implements Mask {
   private static final JsonFactory FACTORY = new JsonFactory();
+  private static final Pattern PLAIN = Pattern.compile("[A-Za-z_][A-Za-z0-9_]*");
+  private static final Pattern NUMBER = Pattern.compile("-?(0|[1-9][0-9]*)(\\.[0-9]+)?");
   private static final int MOST_PATHS = 1_000;
   private final Map<String, Mask> paths;
   private final Mask others;
@@ -94,7 +97,7 @@ public final class JsonText implements Mask {
       String step =
           context.inArray()
               ? "[*]"
-              : name.matches("[A-Za-z_][A-Za-z0-9_]*") ? "." + name : "['" + name + "']";
+              : PLAIN.matcher(name).matches() ? "." + name : "['" + name + "']";
       path.insert(0, step);
     }
     return path.insert(0, "$").toString();
@@ -153,8 +156,6 @@ public final class JsonText implements Mask {
 
   /** The masked number if it is still one. */
   private static String number(String masked, String original) {
-    return masked.matches("-?(0|[1-9][0-9]*)(\\.[0-9]+)?")
-        ? masked
-        : original.replaceAll("[1-9]", "1");
+    return NUMBER.matcher(masked).matches() ? masked : original.replaceAll("[1-9]", "1");
   }
 }
