@@ -132,7 +132,8 @@ final class Email implements Mask {
   }
 
   /** The letters of a name that an address can hold. */
-  private static String ascii(String name) {
+  private static String ascii(String written) {
+    String name = Script.of(written).latin(Letters.lower(written));
     StringBuilder out = new StringBuilder(name.length());
     for (int i = 0; i < name.length(); i++) {
       char c = Letters.lower(name.charAt(i));

@@ -13,7 +13,8 @@ import yemble.core.crypto.Prf;
  * hyphens and the like, which stay, as do particles (van, de la), titles, and values that only say
  * that nothing is known.
  *
- * <p>Normal form of a word: its letters in lower case ({@link Letters}). Its case style stays.
+ * <p>Normal form of a word: its letters in lower case ({@link Letters}), Cyrillic and Greek ones as
+ * they would be written in Latin ({@link Script}). Its case style and its script stay.
  */
 final class Names implements Mask {
   private static final Set<String> AROUND = Vocabularies.words("particles", "titles");
@@ -155,11 +156,12 @@ final class Names implements Mask {
   }
 
   private String computed(String word) {
-    String lower = Letters.lower(word);
+    Script script = Script.of(word);
+    String lower = script.latin(Letters.lower(word));
     Draw draw = prf.draw(lower);
     if (word.length() == 1) {
-      char letter = (char) ('A' + draw.below(26));
-      return Letters.lower(word).equals(word) ? Letters.lower("" + letter) : "" + letter;
+      String letter = "" + (char) ('A' + draw.below(26));
+      return Letters.inCaseOf(word, script.written(letter, word, draw));
     }
     List<String> choices = vocabulary.choices(lower);
     int index = draw.below(choices.size());
@@ -167,6 +169,6 @@ final class Names implements Mask {
     if (Letters.lower(replacement).equals(lower)) {
       replacement = choices.get((index + 1) % choices.size());
     }
-    return Letters.inCaseOf(word, replacement);
+    return Letters.inCaseOf(word, script.written(replacement, word, draw));
   }
 }

@@ -200,6 +200,43 @@ class MasksTest {
     assertThat(GivenNames.load().choices("anna")).isEqualTo(GivenNames.load().choices("maria"));
   }
 
+  @ParameterizedTest
+  @CsvSource({
+    "Анна, anna, [А-Я][а-я]+",
+    "Иванова, ivanova, [А-Я][а-я]+",
+    "ЖУКОВ, zhukov, [А-Я]+",
+    "Ελένη, eleni, [Α-Ω][α-ω]+",
+    "Παπάς, papas, [Α-Ω][α-ω]+"
+  })
+  void aNameKeepsItsScriptAndAgreesWithHowItIsWrittenInLatin(
+      String name, String latin, String pattern) {
+    Mask family = masks.of("family-name");
+    assertThat(family.apply(name)).matches(pattern).isNotEqualTo(name);
+    String mail = masks.of("email").apply(latin + "@site.example");
+    String local = mail.substring(0, mail.indexOf('.'));
+    assertThat(Script.of(name).written(family.apply(latin), name, null))
+        .isEqualToIgnoringCase(family.apply(name));
+    assertThat(local).isEqualTo(family.apply(latin));
+    assertThat(masks.of("email").apply(name + "@site.example")).matches("[a-z]+\\..*@.*");
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"山田", "김민준", "דוד", "محمد", "やまだ"})
+  void aNameOfAnotherScriptBecomesLettersOfIt(String name) {
+    String masked = masks.of("family-name").apply(name);
+    assertThat(masked).hasSameSizeAs(name).isNotEqualTo(name);
+    for (int i = 0; i < name.length(); i++) {
+      assertThat(Character.UnicodeScript.of(masked.charAt(i)))
+          .isEqualTo(Character.UnicodeScript.of(name.charAt(i)));
+    }
+  }
+
+  @Test
+  void aGivenNameOfAnotherScriptKeepsItsBelievedGender() {
+    GivenNames names = GivenNames.load();
+    assertThat(names.choices(Script.CYRILLIC.latin("анна"))).isEqualTo(names.choices("maria"));
+  }
+
   @Test
   void cardsAreAsRightOrWrongAsTheLibrarySays() {
     Mask cards = masks.of("card-number");
