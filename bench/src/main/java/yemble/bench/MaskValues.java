@@ -58,6 +58,15 @@ final class MaskValues {
     return body + (10 - sum % 10) % 10;
   }
 
+  /** Mobile and fixed lines of three countries. */
+  private String phone() {
+    return switch (random.nextInt(3)) {
+      case 0 -> "+44 7400 " + digits(6);
+      case 1 -> "+49 30 2" + digits(6);
+      default -> "+1 (212) 5" + digits(2) + "-" + digits(4);
+    };
+  }
+
   /** A value of a kind. */
   String value(String kind) {
     return switch (kind) {
@@ -72,7 +81,7 @@ final class MaskValues {
               + of(FIRST).toLowerCase(Locale.ROOT)
               + ".example";
       case "username" -> (given() + "_" + family()).toLowerCase(Locale.ROOT) + digits(3);
-      case "phone" -> "+44 7700 " + digits(6);
+      case "phone" -> phone();
       case "card-number" -> card();
       case "iban" -> "QO" + digits(2) + "ORLI" + digits(13);
       case "national-id" -> "OR" + digits(8);

@@ -45,7 +45,10 @@ public final class Masks {
           Map.entry("full-name", (masks, scope) -> masks.fullName()),
           Map.entry("email", (masks, scope) -> masks.email(scope, "")),
           Map.entry("username", (masks, scope) -> masks.username(scope)),
-          Map.entry("phone", (masks, scope) -> new Phone(masks.prf(scope), masks.shape())),
+          Map.entry(
+              "phone",
+              (masks, scope) ->
+                  new Phone(masks.prf(scope), masks.shape(), masks.terms.countries())),
           Map.entry("birth-date", (masks, scope) -> masks.birthDate(scope)),
           Map.entry("age", (masks, scope) -> new Age(masks.prf(scope), masks.shape())),
           Map.entry("street-address", (masks, scope) -> Places.streets(masks.prf(scope))),

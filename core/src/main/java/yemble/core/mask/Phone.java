@@ -1,5 +1,8 @@
 package yemble.core.mask;
 
+import java.util.List;
+import java.util.Objects;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.crypto.Permutation;
@@ -12,6 +15,11 @@ import yemble.core.crypto.Prf;
  * digits a first one of 0 or 1 becomes 0 or 1, and any other none of these: no exchange of the
  * North American plan, nor of many others, begins with them.
  *
+ * <p>Where the country is known, by a code behind {@code +} or {@code 00} or because the project
+ * names the countries, the permutation is walked along until the result is a number of the same
+ * sort of line, or, as the original, none at all, by the country's numbering plan. Without it the
+ * national form of a number may therefore differ from the international one.
+ *
  * <p>Normal form: the digits without the extension. A bijection: different numbers stay different.
  */
 final class Phone implements Mask {
@@ -19,12 +27,20 @@ final class Phone implements Mask {
       Pattern.compile("\\s*(?:x|ext\\.?|#|;ext=)\\s*[0-9]{1,6}\\s*$", Pattern.CASE_INSENSITIVE);
   private static final int MASKED = 7;
   private static final int LEAST = 3;
+  private static final long[] POWERS = {1, 10, 100, 1_000, 10_000, 100_000, 1_000_000, 10_000_000};
+  private static final int MOST_STEPS = 100_000;
 
   private final Prf prf;
   private final Shape shape;
+  private final List<NumberingPlan> plans;
   private final Permutation[] permutations = new Permutation[MASKED + 1];
 
-  Phone(Prf prf, Shape shape) {
+  /**
+   * @param countries whose numbers are written in national form, by their codes of ISO 3166
+   */
+  Phone(Prf prf, Shape shape, Set<String> countries) {
+    this.plans =
+        countries.stream().sorted().map(NumberingPlan::of).filter(Objects::nonNull).toList();
     this.prf = prf;
     this.shape = shape;
   }
@@ -37,34 +53,80 @@ final class Phone implements Mask {
   @Override
   public String apply(String text) {
     int end = end(text);
-    int digits = 0;
+    char[] digits = new char[end];
+    int[] places = new int[end];
+    int length = 0;
     for (int i = 0; i < end; i++) {
-      digits += isDigit(text.charAt(i)) ? 1 : 0;
+      if (isDigit(text.charAt(i))) {
+        places[length] = i;
+        digits[length++] = text.charAt(i);
+      }
     }
-    if (digits < LEAST) {
+    if (length < LEAST) {
       return shape.apply(text);
     }
-    int masked = Math.min(MASKED, digits - 2);
+    mask(digits, length, codeAt(text, digits, length));
     char[] out = text.toCharArray();
-    long number = 0;
-    long place = 1;
-    int from = end;
-    for (int left = masked; left > 0; ) {
-      char c = out[--from];
-      if (isDigit(c)) {
-        number += place * (c - '0');
-        place *= 10;
-        left--;
-      }
-    }
-    long replaced = replaced(number, masked, place);
-    for (int i = end - 1; i >= from; i--) {
-      if (isDigit(out[i])) {
-        out[i] = (char) ('0' + replaced % 10);
-        replaced /= 10;
-      }
+    for (int i = 0; i < length; i++) {
+      out[places[i]] = digits[i];
     }
     return new String(out);
+  }
+
+  /** How many digits stand before the country code; -1 if there is no sign of one. */
+  private static int codeAt(String text, char[] digits, int length) {
+    int first = 0;
+    while (first < text.length() && (text.charAt(first) == ' ' || text.charAt(first) == '(')) {
+      first++;
+    }
+    if (first < text.length() && text.charAt(first) == '+') {
+      return 0;
+    }
+    return length > 2 && digits[0] == '0' && digits[1] == '0' ? 2 : -1;
+  }
+
+  /** Replaces the last digits in place. */
+  private void mask(char[] digits, int length, int codeAt) {
+    NumberingPlan plan = null;
+    int national = 0;
+    if (codeAt >= 0) {
+      plan = NumberingPlan.of(digits, codeAt, length);
+      national = plan == null ? 0 : codeAt + plan.codeLength();
+    } else {
+      for (int i = 0; i < plans.size() && plan == null; i++) {
+        national = plans.get(i).prefixLength(digits, 0, length);
+        plan = plans.get(i).sort(digits, national, length) > 0 ? plans.get(i) : null;
+      }
+    }
+    int masked = Math.max(1, Math.min(MASKED, length - national - 2));
+    long size = POWERS[masked];
+    long original = number(digits, length - masked, length);
+    int sort = plan == null ? 0 : plan.sort(digits, national, length);
+    long number = original;
+    for (int step = 0; step < MOST_STEPS; step++) {
+      number = replaced(number, masked, size);
+      write(number, digits, length - masked, length);
+      if (plan == null || plan.sort(digits, national, length) == sort) {
+        return;
+      }
+    }
+    write(replaced(original, masked, size), digits, length - masked, length);
+  }
+
+  private static long number(char[] digits, int from, int to) {
+    long number = 0;
+    for (int i = from; i < to; i++) {
+      number = number * 10 + digits[i] - '0';
+    }
+    return number;
+  }
+
+  private static void write(long number, char[] digits, int from, int to) {
+    long rest = number;
+    for (int i = to - 1; i >= from; i--) {
+      digits[i] = (char) ('0' + rest % 10);
+      rest /= 10;
+    }
   }
 
   /** Where the number ends and an extension begins. */

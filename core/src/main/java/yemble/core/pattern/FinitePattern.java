@@ -69,6 +69,22 @@ public final class FinitePattern {
     return known[state];
   }
 
+  /** How many states the machine has; texts begin in the first one. */
+  public int states() {
+    return states.size();
+  }
+
+  /** Whether a text may end in a state. */
+  public boolean isEnd(int state) {
+    return states.get(state).accepting();
+  }
+
+  /** The state that a character leads to; -1 if there is none. */
+  public int next(int state, char c) {
+    Machine.Step step = states.get(state).step(c);
+    return step == null ? -1 : step.next();
+  }
+
   public boolean matches(String text) {
     int state = 0;
     for (int i = 0; i < text.length(); i++) {

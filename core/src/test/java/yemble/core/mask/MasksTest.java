@@ -2,6 +2,11 @@ package yemble.core.mask;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import com.google.i18n.phonenumbers.NumberParseException;
+import com.google.i18n.phonenumbers.PhoneNumberUtil;
+import com.google.i18n.phonenumbers.PhoneNumberUtil.PhoneNumberFormat;
+import com.google.i18n.phonenumbers.PhoneNumberUtil.PhoneNumberType;
+import com.google.i18n.phonenumbers.Phonenumber.PhoneNumber;
 import java.time.LocalDate;
 import java.time.Period;
 import java.util.HashMap;
@@ -259,6 +264,64 @@ class MasksTest {
       return body + LuhnCheckDigit.LUHN_CHECK_DIGIT.calculate(body);
     } catch (CheckDigitException e) {
       throw new IllegalArgumentException(e);
+    }
+  }
+
+  /** Against the library itself: whether there is such a number, and what sort of line it has. */
+  @Test
+  void aPhoneNumberIsAsRightAndOfTheSameSortAsTheLibrarySays() throws NumberParseException {
+    PhoneNumberUtil library = PhoneNumberUtil.getInstance();
+    Random random = new Random(9);
+    Mask phone = masks.of("phone");
+    int valid = 0;
+    int all = 0;
+    for (int code : NumberingPlan.codes()) {
+      String region = library.getRegionCodeForCountryCode(code);
+      for (PhoneNumberType type : PhoneNumberType.values()) {
+        PhoneNumber example =
+            region.equals("001")
+                ? library.getExampleNumberForNonGeoEntity(code)
+                : library.getExampleNumberForType(region, type);
+        if (example == null) {
+          continue;
+        }
+        String number = library.format(example, PhoneNumberFormat.E164);
+        for (int i = 0; i < 6; i++) {
+          char[] other = number.toCharArray();
+          int national = 2 + Integer.toString(code).length();
+          for (int at = Math.max(national, other.length - i); at < other.length; at++) {
+            other[at] = (char) ('0' + random.nextInt(10));
+          }
+          PhoneNumber before = library.parse(new String(other), null);
+          PhoneNumber after = library.parse(phone.apply(new String(other)), null);
+          assertThat(library.isValidNumber(after))
+              .as(new String(other))
+              .isEqualTo(library.isValidNumber(before));
+          assertThat(library.getNumberType(after))
+              .as(new String(other))
+              .isEqualTo(library.getNumberType(before));
+          valid += library.isValidNumber(before) ? 1 : 0;
+          all++;
+        }
+      }
+    }
+    assertThat(all).isGreaterThan(5_000);
+    assertThat(valid).isBetween(all / 2, all - 100);
+  }
+
+  @Test
+  void nationalAndInternationalFormsAgreeWhereTheCountryIsKnown() {
+    Mask phone =
+        new Masks(new Masks.Terms(key, key, AS_OF, Kinds.BUILT_IN, Map.of(), Set.of("GB", "DE")))
+            .of("phone");
+    Random random = new Random(2);
+    for (int i = 0; i < 500; i++) {
+      String digits = String.format("%06d", random.nextInt(1_000_000));
+      String national = phone.apply("07400 " + digits);
+      assertThat(phone.apply("+44 7400 " + digits).substring(4)).isEqualTo(national.substring(1));
+      assertThat(phone.apply("0044 7400 " + digits).substring(5)).isEqualTo(national.substring(1));
+      assertThat(phone.apply("(030) 12" + digits))
+          .endsWith(phone.apply("+49 30 12" + digits).substring(7));
     }
   }
 
