@@ -106,6 +106,24 @@ class SurveyTest {
   }
 
   @Test
+  void whichNameComesFirstIsToldByTheColumn() throws SQLException {
+    sql("CREATE TABLE member (id INTEGER PRIMARY KEY, full_name TEXT, card_holder TEXT)");
+    for (int i = 0; i < 60; i++) {
+      String given = List.of("Anna", "Peter", "Laura", "Orlanne").get(i % 4);
+      String family = "Tide" + (char) ('a' + i % 20) + "ck";
+      sql(
+          String.format(
+              "INSERT INTO member VALUES (%d, '%s %s', '%s %s')",
+              i, family, given, i % 10 == 0 ? family : given, i % 10 == 0 ? given : family));
+    }
+    Map<String, Finding> found = found();
+    assertThat(found.get("member.full_name").kind()).isEqualTo("full-name-family-first");
+    assertThat(found.get("member.full_name").reasons())
+        .anyMatch(reason -> reason.contains("family name comes first in 45, the given name in 0"));
+    assertThat(found.get("member.card_holder").kind()).isEqualTo("full-name");
+  }
+
+  @Test
   void whatStandsAroundAColumnCounts() {
     Map<String, Finding> found = found();
     assertThat(found.get("passenger.name").kind()).isEqualTo("full-name");

@@ -9,17 +9,25 @@ import java.util.function.UnaryOperator;
  * names.
  *
  * <p>The family name is what stands before a comma; else the words in capitals among others that
- * are not; else the last word with the particles before it. Every other word is a given name;
- * particles and titles stay.
+ * are not; else the last word with the particles before it, or the first one where the column's
+ * kind says so. Every other word is a given name; particles and titles stay.
  */
 final class FullName implements Mask {
   private static final int BEFORE_COMMA = -1;
   private static final int IN_CAPITALS = -2;
 
+  /** Less the place of the last word of a family name that comes first. */
+  private static final int UP_TO = -3;
+
+  private final boolean familyFirst;
   private final UnaryOperator<String> given;
   private final UnaryOperator<String> family;
 
-  FullName(UnaryOperator<String> given, UnaryOperator<String> family) {
+  /**
+   * @param familyFirst whether values whose form does not tell begin with the family name
+   */
+  FullName(boolean familyFirst, UnaryOperator<String> given, UnaryOperator<String> family) {
+    this.familyFirst = familyFirst;
     this.given = given;
     this.family = family;
   }
@@ -42,7 +50,7 @@ final class FullName implements Mask {
       return text;
     }
     List<Word> words = words(text);
-    int family = family(words, text);
+    int family = family(words, text, familyFirst);
     StringBuilder out = new StringBuilder(text.length() + 8);
     int at = 0;
     for (int i = 0; i < words.size(); i++) {
@@ -62,9 +70,9 @@ final class FullName implements Mask {
   record Part(String word, boolean family) {}
 
   /** The words of a full name. */
-  static List<Part> parts(String text) {
+  static List<Part> parts(String text, boolean familyFirst) {
     List<Word> words = words(text);
-    int family = family(words, text);
+    int family = family(words, text, familyFirst);
     List<Part> parts = new ArrayList<>(words.size());
     for (int i = 0; i < words.size(); i++) {
       Word word = words.get(i);
@@ -87,17 +95,20 @@ final class FullName implements Mask {
   }
 
   /** Which word the family name begins with, or how else one tells which words it has. */
-  private static int family(List<Word> words, String text) {
+  private static int family(List<Word> words, String text, boolean familyFirst) {
     int names = 0;
     int capitals = 0;
     int last = 0;
+    int firstEnd = -1;
     int beforeLast = -1;
     for (int i = 0; i < words.size(); i++) {
       Word word = words.get(i);
       if (word.isName()) {
         names++;
         capitals += word.inCapitals() ? 1 : 0;
-        last = beforeLast >= 0 && isJoined(words.get(beforeLast), word, text) ? last : i;
+        boolean joined = beforeLast >= 0 && isJoined(words.get(beforeLast), word, text);
+        last = joined ? last : i;
+        firstEnd = names == 1 || (joined && firstEnd == beforeLast) ? i : firstEnd;
         beforeLast = i;
       }
     }
@@ -107,7 +118,10 @@ final class FullName implements Mask {
     if (text.indexOf(',') >= 0) {
       return BEFORE_COMMA;
     }
-    return capitals > 0 && capitals < names ? IN_CAPITALS : last;
+    if (capitals > 0 && capitals < names) {
+      return IN_CAPITALS;
+    }
+    return familyFirst ? UP_TO - firstEnd : last;
   }
 
   private static boolean isJoined(Word word, Word next, String text) {
@@ -118,7 +132,7 @@ final class FullName implements Mask {
     return switch (family) {
       case BEFORE_COMMA -> word.from() < text.indexOf(',');
       case IN_CAPITALS -> word.inCapitals();
-      default -> place >= family;
+      default -> family <= UP_TO ? place <= UP_TO - family : place >= family;
     };
   }
 }

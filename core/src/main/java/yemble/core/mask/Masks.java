@@ -42,7 +42,8 @@ public final class Masks {
           Map.entry("coordinate", (masks, scope) -> new Digits(masks.own(scope), true)),
           Map.entry("given-name", (masks, scope) -> masks.names(scope, GivenNames.load())),
           Map.entry("family-name", (masks, scope) -> masks.names(scope, FamilyNames.load())),
-          Map.entry("full-name", (masks, scope) -> masks.fullName()),
+          Map.entry("full-name", (masks, scope) -> masks.fullName(false)),
+          Map.entry("full-name-family-first", (masks, scope) -> masks.fullName(true)),
           Map.entry("email", (masks, scope) -> masks.email(scope, "")),
           Map.entry("username", (masks, scope) -> masks.username(scope)),
           Map.entry(
@@ -369,8 +370,8 @@ public final class Masks {
     return new Names(prf(scope), vocabulary);
   }
 
-  private Mask fullName() {
-    return new FullName(Names.word(of("given-name")), Names.word(of("family-name")));
+  private Mask fullName(boolean familyFirst) {
+    return new FullName(familyFirst, Names.word(of("given-name")), Names.word(of("family-name")));
   }
 
   private Email email(String scope, String domain) {

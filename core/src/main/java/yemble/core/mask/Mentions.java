@@ -27,7 +27,8 @@ public final class Mentions {
     String trimmed = text.strip();
     switch (kind) {
       case "given-name", "family-name" -> words(trimmed, kind);
-      case "full-name" -> words(trimmed, "");
+      case "full-name" -> fullName(trimmed, false);
+      case "full-name-family-first" -> fullName(trimmed, true);
       case "gender", "note", "json", "password-hash" -> {}
       default -> {
         if (trimmed.length() >= SHORTEST_VALUE) {
@@ -38,16 +39,25 @@ public final class Mentions {
   }
 
   private void words(String text, String kind) {
-    if (Names.saysNothing(text)) {
-      return;
-    }
-    List<FullName.Part> parts = FullName.parts(text);
+    List<FullName.Part> parts = FullName.parts(text, false);
     for (FullName.Part part : parts) {
-      String word = Letters.lower(part.word());
-      if (word.length() >= SHORTEST_NAME && (parts.size() == 1 || !Names.isAround(word))) {
-        String as = kind.isEmpty() ? (part.family() ? "family-name" : "given-name") : kind;
-        words.putIfAbsent(word, as);
-      }
+      add(text, part.word(), parts.size(), kind);
+    }
+  }
+
+  private void fullName(String text, boolean familyFirst) {
+    List<FullName.Part> parts = FullName.parts(text, familyFirst);
+    for (FullName.Part part : parts) {
+      add(text, part.word(), parts.size(), part.family() ? "family-name" : "given-name");
+    }
+  }
+
+  private void add(String text, String part, int parts, String kind) {
+    String word = Letters.lower(part);
+    if (!Names.saysNothing(text)
+        && word.length() >= SHORTEST_NAME
+        && (parts == 1 || !Names.isAround(word))) {
+      words.putIfAbsent(word, kind);
     }
   }
 

@@ -14,7 +14,8 @@ import yemble.core.mask.Vocabulary;
  * sampled text and are a name in a sampled row of some table, its own or another.
  */
 final class Remains {
-  private static final Set<String> NAMES = Set.of("given-name", "family-name", "full-name");
+  private static final Set<String> NAMES =
+      Set.of("given-name", "family-name", "full-name", "full-name-family-first");
   private static final int SHORTEST = 3;
 
   private final Set<String> names = new HashSet<>();

@@ -97,4 +97,12 @@ public final class Looks {
   public static boolean isKnownGivenName(String word) {
     return NameLooks.isGivenName(word);
   }
+
+  /**
+   * Which name comes first in a value of several words, as far as known given names tell: 1 the
+   * given name, -1 the family name, 0 if nothing tells, or a comma does.
+   */
+  public static int nameOrder(Value value) {
+    return NameLooks.order(value);
+  }
 }

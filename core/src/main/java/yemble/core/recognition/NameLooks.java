@@ -128,6 +128,22 @@ final class NameLooks {
     return given ? Verdict.KNOWN : Verdict.possibleIf(words <= 4 || family);
   }
 
+  /** See {@link Looks#nameOrder}. */
+  static int order(Value value) {
+    String first = "";
+    String last = "";
+    for (String plain : value.words()) {
+      if (!TITLES.contains(plain) && plain.length() > 2) {
+        first = first.isEmpty() ? plain : first;
+        last = plain;
+      }
+    }
+    boolean tells = !first.equals(last) && value.text().indexOf(',') < 0;
+    boolean givenFirst = GIVEN.contains(first) || givenBefore(first);
+    boolean givenLast = GIVEN.contains(last) || givenBefore(last);
+    return !tells || givenFirst == givenLast ? 0 : givenFirst ? 1 : -1;
+  }
+
   /** The first part of a name with a hyphen. */
   private static boolean givenBefore(String plain) {
     int hyphen = plain.indexOf('-');

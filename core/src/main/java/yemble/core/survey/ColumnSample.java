@@ -31,6 +31,9 @@ final class ColumnSample {
   private static final Set<String> OF_TEXTS =
       Set.of("note", "json", "health-note", "user-agent", "password-hash", "secret", "session-id");
 
+  /** More spaces than full names have. */
+  private static final int MOST_NAMES = 5;
+
   /** After so many different values the checks that none of them concerned are left out. */
   private static final int ENOUGH = 200;
 
@@ -59,6 +62,8 @@ final class ColumnSample {
   private final TreeMap<Integer, Long> years = new TreeMap<>();
 
   private long values;
+  private long givenFirst;
+  private long familyFirst;
   private long codes;
   private long dates;
   private long mentioning;
@@ -105,6 +110,16 @@ final class ColumnSample {
     }
   }
 
+  /** In how many values known given names tell that the given name comes first. */
+  long givenFirst() {
+    return givenFirst;
+  }
+
+  /** In how many they tell that the family name does. */
+  long familyFirst() {
+    return familyFirst;
+  }
+
   /** Looks at the values that wait; to be called once more at the end. */
   void flush() {
     waiting.forEach(this::look);
@@ -126,6 +141,11 @@ final class ColumnSample {
     }
     if (value.digits() >= 6 && value.digits() <= 20) {
       day(text, times);
+    }
+    if (value.spaces() >= 1 && value.spaces() <= MOST_NAMES && value.digits() == 0) {
+      int order = Looks.nameOrder(value);
+      givenFirst += order > 0 ? times : 0;
+      familyFirst += order < 0 ? times : 0;
     }
     if (value.spaces() >= 2) {
       Set<String> kinds = mentioned.kinds(text);

@@ -29,6 +29,12 @@ import yemble.core.schema.Table;
  * would be said of a person too easily. The weights of each kind stand in {@code kinds.yaml}.
  */
 final class Weigher {
+  private static final String FULL_NAME = "full-name";
+  private static final String FAMILY_FIRST = "full-name-family-first";
+  private static final int FEW_NAMES = 5;
+  private static final int MOSTLY = 4;
+  private static final double TOLD = 0.05;
+
   static final double SURE = 0.8;
   static final double NAMED = 0.5;
   private static final double SUGGESTED = 0.5;
@@ -309,7 +315,7 @@ final class Weigher {
         new ColumnName(subject.table().name(), subject.column().name()),
         subject.path(),
         subject.path().isEmpty() ? subject.column().type() : "",
-        kind,
+        kind.equals(FULL_NAME) && familyComesFirst(sample) ? FAMILY_FIRST : kind,
         confidence,
         suggested,
         sure,
@@ -323,6 +329,13 @@ final class Weigher {
             .map(c -> new Finding.Candidate(c.kind().name(), c.confidence()))
             .toList(),
         examples > 0 ? sample.examples(kind, examples) : Finding.Examples.NONE);
+  }
+
+  /** Whether known given names stand behind unknown words far more often than before them. */
+  private static boolean familyComesFirst(ColumnSample sample) {
+    return sample.familyFirst() >= FEW_NAMES
+        && sample.familyFirst() > MOSTLY * sample.givenFirst()
+        && sample.familyFirst() > TOLD * sample.values();
   }
 
   /** Whether values of a sort of types cannot be free text. */
@@ -355,6 +368,14 @@ final class Weigher {
     }
     if (best.kind().person() || best.kind().name().equals("full-name")) {
       reasons.add(subject.around().why());
+    }
+    if (best.kind().name().equals(FULL_NAME) && familyComesFirst(sample)) {
+      reasons.add(
+          String.format(
+              Locale.ROOT,
+              "the family name comes first in %,d, the given name in %,d",
+              sample.familyFirst(),
+              sample.givenFirst()));
     }
     if (best.kind().name().equals("birth-date") && sample.hasDates()) {
       reasons.add("most between " + sample.year(0.1) + " and " + sample.year(0.9));

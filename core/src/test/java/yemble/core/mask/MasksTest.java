@@ -226,6 +226,28 @@ class MasksTest {
   }
 
   @ParameterizedTest
+  @CsvSource({
+    "Tidewick Orla, F G",
+    "TIDEWICK Orla, F G",
+    "Orla TIDEWICK, G F",
+    "Van Skerrack Tavin, - F G",
+    "Vennask-Pellane Mirel Anna, F-F G G",
+    "Dr Tidewick Orla, - F G",
+    "Tidewick, F"
+  })
+  void theFamilyNameComesFirstWhereTheKindSaysSo(String name, String sorts) {
+    String masked = masks.of("full-name-family-first").apply(name);
+    String[] before = name.split("[ -]");
+    String[] after = masked.split("[ -]");
+    String[] sort = sorts.split("[ ]|(?<=[A-Z])-");
+    for (int i = 0; i < before.length; i++) {
+      String kind = sort[i].equals("F") ? "family-name" : "given-name";
+      assertThat(after[i])
+          .isEqualTo(sort[i].equals("-") ? before[i] : masks.of(kind).apply(before[i]));
+    }
+  }
+
+  @ParameterizedTest
   @ValueSource(strings = {"山田", "김민준", "דוד", "محمد", "やまだ"})
   void aNameOfAnotherScriptBecomesLettersOfIt(String name) {
     String masked = masks.of("family-name").apply(name);
