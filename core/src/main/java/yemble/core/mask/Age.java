@@ -1,5 +1,6 @@
 package yemble.core.mask;
 
+import java.util.regex.Pattern;
 import yemble.core.crypto.Permutations;
 import yemble.core.crypto.Prf;
 
@@ -10,6 +11,7 @@ import yemble.core.crypto.Prf;
  * <p>Normal form: the number. A bijection within each block of years.
  */
 final class Age implements Mask {
+  private static final Pattern YEARS = Pattern.compile("[0-9]{1,2}|1[0-2][0-9]");
   private static final int OF_AGE = 18;
   private static final int DECADE = 10;
 
@@ -28,7 +30,7 @@ final class Age implements Mask {
 
   @Override
   public String apply(String text) {
-    if (!text.matches("[0-9]{1,2}|1[0-2][0-9]")) {
+    if (!YEARS.matcher(text).matches()) {
       return shape.apply(text);
     }
     int age = Integer.parseInt(text);

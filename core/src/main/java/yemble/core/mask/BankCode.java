@@ -1,5 +1,7 @@
 package yemble.core.mask;
 
+import java.util.regex.Pattern;
+
 /**
  * The mask of a bank's code (ISO 9362): country and length stay, and a branch {@code XXX} for the
  * head office; the bank, its place and other branches change.
@@ -7,6 +9,7 @@ package yemble.core.mask;
  * <p>Normal form: capitals and digits. A bijection on the codes of a country.
  */
 final class BankCode implements Mask {
+  private static final Pattern CODE = Pattern.compile("[A-Z]{6}[A-Z0-9]{2}([A-Z0-9]{3})?");
   private final Shape shape;
 
   BankCode(Shape shape) {
@@ -21,7 +24,7 @@ final class BankCode implements Mask {
   @Override
   public String apply(String text) {
     String code = Iban.normal(text);
-    if (!code.matches("[A-Z]{6}[A-Z0-9]{2}([A-Z0-9]{3})?")) {
+    if (!CODE.matcher(code).matches()) {
       return shape.apply(text);
     }
     String branch = code.substring(8);

@@ -12,6 +12,7 @@ import yemble.core.crypto.Prf;
  * <p>Normal form: the text. A bijection within each year.
  */
 final class CardExpiry implements Mask {
+  private static final Pattern YEAR = Pattern.compile("20[0-9]{2}");
   private static final Pattern MONTH_FIRST =
       Pattern.compile("(0[1-9]|1[0-2])([/ .-]?(?:20)?[0-9]{2})");
   private static final Pattern YEAR_FIRST =
@@ -49,7 +50,7 @@ final class CardExpiry implements Mask {
   }
 
   private static boolean isYear(String text) {
-    return text.length() == 4 && text.matches("20[0-9]{2}");
+    return text.length() == 4 && YEAR.matcher(text).matches();
   }
 
   /** What says no month walks on until it still says none: so it never meets one that does. */
@@ -65,9 +66,20 @@ final class CardExpiry implements Mask {
   }
 
   private String month(String month, String year) {
-    String digits = year.replaceAll("[^0-9]", "");
-    String tweak = digits.substring(Math.max(0, digits.length() - 2));
+    String tweak = lastDigits(year);
     long masked = 1 + permutations.of(MONTHS, "month of " + tweak).of(Long.parseLong(month) - 1);
     return month.length() == 2 && masked < 10 ? "0" + masked : Long.toString(masked);
+  }
+
+  /** The last two digits of a year, of what stands around it none. */
+  private static String lastDigits(String year) {
+    StringBuilder digits = new StringBuilder();
+    for (int i = year.length() - 1; i >= 0 && digits.length() < 2; i--) {
+      char c = year.charAt(i);
+      if (c >= '0' && c <= '9') {
+        digits.append(c);
+      }
+    }
+    return digits.reverse().toString();
   }
 }

@@ -3,6 +3,7 @@ package yemble.core.mask;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.math.RoundingMode;
+import java.util.regex.Pattern;
 import yemble.core.crypto.Prf;
 
 /**
@@ -14,6 +15,7 @@ import yemble.core.crypto.Prf;
  * <p>Normal form: the number without zeros in front and behind the point.
  */
 final class NumberNoise implements Mask {
+  private static final Pattern NUMBER = Pattern.compile("-?[0-9]{1,40}(\\.[0-9]{1,20})?");
   private final Prf prf;
   private final BigDecimal most;
   private final boolean percent;
@@ -37,7 +39,7 @@ final class NumberNoise implements Mask {
 
   @Override
   public String apply(String text) {
-    if (!text.matches("-?[0-9]{1,40}(\\.[0-9]{1,20})?")) {
+    if (!NUMBER.matcher(text).matches()) {
       return other.apply(text);
     }
     BigDecimal number = new BigDecimal(text);

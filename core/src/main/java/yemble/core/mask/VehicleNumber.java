@@ -1,5 +1,7 @@
 package yemble.core.mask;
 
+import java.util.regex.Pattern;
+
 /**
  * The mask of a vehicle identification number (ISO 3779): maker, model year and plant stay, what
  * describes the vehicle and its serial number change, within digits and letters. Where the ninth
@@ -8,6 +10,7 @@ package yemble.core.mask;
  * <p>Normal form: capitals and digits. A bijection.
  */
 final class VehicleNumber implements Mask {
+  private static final Pattern CHARACTERS = Pattern.compile("[A-HJ-NPR-Z0-9]{17}");
   private static final int LENGTH = 17;
   private static final int CHECK = 8;
   private static final int[] FREE = {3, 4, 5, 6, 7, 11, 12, 13, 14, 15, 16};
@@ -29,7 +32,7 @@ final class VehicleNumber implements Mask {
   @Override
   public String apply(String text) {
     String compact = Iban.normal(text);
-    if (compact.length() != LENGTH || !compact.matches("[A-HJ-NPR-Z0-9]{17}")) {
+    if (compact.length() != LENGTH || !CHARACTERS.matcher(compact).matches()) {
       return shape.apply(text);
     }
     boolean checked = compact.charAt(CHECK) == check(compact);

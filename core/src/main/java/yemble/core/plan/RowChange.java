@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Pattern;
 import yemble.core.crypto.Keying;
 import yemble.core.mask.DateShift;
 import yemble.core.mask.Masks;
@@ -27,6 +28,8 @@ import yemble.core.store.Values;
 final class RowChange {
   /** What all places of a postal area have in common; keyed by a code, it is keyed by its area. */
   private static final Set<String> TOWNS = Set.of("city", "region");
+
+  private static final Pattern WORD_ENDS = Pattern.compile("[\\s-]+");
 
   private final Reader source;
   private final TablePlan table;
@@ -191,7 +194,7 @@ final class RowChange {
     String text = value == null ? "" : text(value).strip();
     if (piece.style() == Template.Style.INITIALS) {
       StringBuilder initials = new StringBuilder();
-      for (String word : text.split("[\\s-]+")) {
+      for (String word : WORD_ENDS.split(text)) {
         initials.append(word.isEmpty() ? "" : word.substring(0, 1));
       }
       text = initials.toString().toUpperCase(Locale.ROOT);
