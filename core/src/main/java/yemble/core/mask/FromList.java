@@ -7,8 +7,8 @@ import yemble.core.crypto.Prf;
 
 /**
  * The mask that puts another entry of a list in the place of a text, in the case of the original.
- * Codes of up to three letters become others of their shape; words for yes and no stay, since one
- * of two says nothing of anybody and nothing else would fit.
+ * Codes of up to three letters become others of their shape, those of countries other countries';
+ * words for yes and no stay, since one of two says nothing of anybody and nothing else would fit.
  *
  * <p>Normal form: trimmed, in lower case.
  */
@@ -19,14 +19,14 @@ final class FromList implements Mask {
 
   private final Prf prf;
   private final List<String> list;
-  private final Shape codes;
+  private final Mask codes;
   private final Memo memo;
 
   /**
    * @param list the name of a list that ships with the tool
    * @param codes masks what is too short for a word
    */
-  FromList(Prf prf, String list, Shape codes) {
+  FromList(Prf prf, String list, Mask codes) {
     this.prf = prf;
     this.memo = new Memo(prf, 10);
     this.list = Vocabularies.lines(list);
@@ -41,7 +41,8 @@ final class FromList implements Mask {
   @Override
   public String apply(String text) {
     String normal = Letters.lower(text.strip());
-    if (TRUTHS.contains(normal) || Names.saysNothing(text)) {
+    boolean norway = codes instanceof CountryCode && normal.equals("no");
+    if ((TRUTHS.contains(normal) && !norway) || Names.saysNothing(text)) {
       return text;
     }
     if (normal.length() <= LONGEST_CODE || normal.chars().noneMatch(Character::isLetter)) {

@@ -31,6 +31,9 @@ import yemble.core.project.MaskStep;
 public final class Masks {
   private static final String LIST = "list: ";
 
+  /** Lists whose short entries are codes of countries. */
+  private static final Set<String> OF_COUNTRIES = Set.of("countries", "nationalities");
+
   /** What makes each mask, by its name, for the scope of a kind. */
   private static final Map<String, BiFunction<Masks, String, Mask>> MAKERS =
       Map.ofEntries(
@@ -273,9 +276,12 @@ public final class Masks {
     if (mask.isEmpty()) {
       return shape();
     }
-    return mask.startsWith(LIST)
-        ? new FromList(prf(kind), mask.substring(LIST.length()), shape())
-        : MAKERS.get(mask).apply(this, kind);
+    if (!mask.startsWith(LIST)) {
+      return MAKERS.get(mask).apply(this, kind);
+    }
+    String list = mask.substring(LIST.length());
+    Mask codes = OF_COUNTRIES.contains(list) ? new CountryCode(prf("country"), shape()) : shape();
+    return new FromList(prf(kind), list, codes);
   }
 
   /** The mask of a kind, or of an empty name, for values of any type. */

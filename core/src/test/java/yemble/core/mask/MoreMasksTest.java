@@ -306,6 +306,22 @@ class MoreMasksTest {
   }
 
   @Test
+  void aCountryCodeBecomesThatOfAnotherCountryInBothLengths() {
+    Mask country = masks.of("country");
+    Set<String> all = new HashSet<>();
+    for (String code : Vocabularies.load("country-codes")) {
+      String two = country.apply(code.substring(0, 2));
+      String three = country.apply(code.substring(2));
+      assertThat(Vocabularies.load("country-codes")).contains(two + three);
+      assertThat(masks.of("nationality").apply(code.substring(0, 2))).isEqualTo(two);
+      assertThat(country.apply(code.substring(0, 2).toLowerCase())).isEqualTo(two.toLowerCase());
+      all.add(two);
+    }
+    assertThat(all).hasSize(Vocabularies.load("country-codes").size());
+    assertThat(country.apply("QQ")).matches("[A-Z]{2}").isNotIn(all);
+  }
+
+  @Test
   void noTwoPostcodesMeet() {
     Mask postcode = masks.of("postcode");
     Set<String> all = new HashSet<>();
