@@ -40,6 +40,11 @@ final class CountryCode implements Mask {
     return number == null ? other(text) : Iban.inFormat(text, moved(text, number));
   }
 
+  /** Whether a text is such a code. */
+  boolean isOne(String text) {
+    return numbers.containsKey(Iban.normal(text));
+  }
+
   private String moved(String text, int number) {
     String codes = CODES.get((int) permutation.of(number));
     return Iban.normal(text).length() == SHORT ? codes.substring(0, SHORT) : codes.substring(SHORT);
@@ -50,7 +55,7 @@ final class CountryCode implements Mask {
     String masked = text;
     do {
       masked = shape.apply(masked);
-    } while (numbers.containsKey(Iban.normal(masked)));
+    } while (isOne(masked));
     return masked;
   }
 }

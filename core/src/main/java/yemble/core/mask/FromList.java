@@ -41,8 +41,10 @@ final class FromList implements Mask {
   @Override
   public String apply(String text) {
     String normal = Letters.lower(text.strip());
-    boolean norway = codes instanceof CountryCode && normal.equals("no");
-    if ((TRUTHS.contains(normal) && !norway) || Names.saysNothing(text)) {
+    if (codes instanceof CountryCode countries && countries.isOne(text)) {
+      return codes.apply(text); // Norway is no "no", and Namibia is not "n/a".
+    }
+    if (TRUTHS.contains(normal) || Names.saysNothing(text)) {
       return text;
     }
     if (normal.length() <= LONGEST_CODE || normal.chars().noneMatch(Character::isLetter)) {
