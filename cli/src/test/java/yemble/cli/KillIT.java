@@ -157,19 +157,17 @@ class KillIT {
             + user
             + "\n    environment: test\nlinks:\n  payment.booking_id: { broken: leave-out }\njobs:\n"
             + "  few: { from: live, into: dev, load: replace, pick: { incident: { rows: 20 } } }\n"
-            + "  all: { from: live, into: dev, load: replace }\n");
+            + "  all: { from: live, into: dev, load: replace, pick: { booking: { share: 20% } } }\n");
     Path key = Files.writeString(folder.resolve("yemble.key"), Sandbox.KEY + "\n");
     Files.setPosixFilePermissions(key, PosixFilePermissions.fromString("rw-------"));
     ok("survey");
     ok("register", "accept");
     ok("register", "keep", "--open", "--reason", "a test");
     sourceContent = source.content("live");
-    ok("run", "all", "--yes");
-    after = target.content("dev");
     long start = System.nanoTime();
     ok("run", "all", "--yes");
     runMilliseconds = (System.nanoTime() - start) / 1_000_000;
-    assertThat(target.content("dev")).isEqualTo(after);
+    after = target.content("dev");
     ok("run", "few", "--yes");
     before = target.content("dev");
     assertThat(before).isNotEqualTo(after);

@@ -195,9 +195,9 @@ class MariadbIT {
   void everythingIsReadAsItWasAtOneMoment() throws Exception {
     sql(
         live,
-        "INSERT INTO purchase SELECT 1, seq + 10, 'x' FROM seq_1_to_30000",
+        "INSERT INTO purchase SELECT 1, seq + 10, 'x' FROM seq_1_to_10000",
         "CREATE TABLE zz (n INT PRIMARY KEY)",
-        "INSERT INTO zz SELECT seq FROM seq_1_to_30000");
+        "INSERT INTO zz SELECT seq FROM seq_1_to_10000");
     files.write("register.csv", files.read("register.csv") + "zz.n,,,keep\n");
     AtomicBoolean stop = new AtomicBoolean();
     Thread writer =

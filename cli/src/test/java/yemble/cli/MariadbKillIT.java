@@ -159,12 +159,10 @@ class MariadbKillIT {
     ok("register", "accept");
     ok("register", "keep", "--open", "--reason", "a test");
     sourceContent = source.content("live");
-    ok("run", "all", "--yes");
-    after = target.content("dev");
     long start = System.nanoTime();
     ok("run", "all", "--yes");
     runMilliseconds = (System.nanoTime() - start) / 1_000_000;
-    assertThat(target.content("dev")).isEqualTo(after);
+    after = target.content("dev");
     ok("run", "few", "--yes");
     before = target.content("dev");
     assertThat(before).isNotEqualTo(after);

