@@ -117,7 +117,7 @@ class SurveyTest {
               i, family, given, i % 10 == 0 ? family : given, i % 10 == 0 ? given : family));
     }
     Map<String, Finding> found = found();
-    assertThat(found.get("member.full_name").kind()).isEqualTo("full-name-family-first");
+    assertThat(found.get("member.full_name").kind()).isEqualTo("name-family-first");
     assertThat(found.get("member.full_name").reasons())
         .anyMatch(reason -> reason.contains("family name comes first in 45, the given name in 0"));
     assertThat(found.get("member.card_holder").kind()).isEqualTo("full-name");

@@ -46,7 +46,7 @@ public final class Masks {
           Map.entry("given-name", (masks, scope) -> masks.names(scope, GivenNames.load())),
           Map.entry("family-name", (masks, scope) -> masks.names(scope, FamilyNames.load())),
           Map.entry("full-name", (masks, scope) -> masks.fullName(false)),
-          Map.entry("full-name-family-first", (masks, scope) -> masks.fullName(true)),
+          Map.entry("name-family-first", (masks, scope) -> masks.fullName(true)),
           Map.entry("email", (masks, scope) -> masks.email(scope, "")),
           Map.entry("username", (masks, scope) -> masks.username(scope)),
           Map.entry(

@@ -28,7 +28,7 @@ public final class Mentions {
     switch (kind) {
       case "given-name", "family-name" -> words(trimmed, kind);
       case "full-name" -> fullName(trimmed, false);
-      case "full-name-family-first" -> fullName(trimmed, true);
+      case "name-family-first" -> fullName(trimmed, true);
       case "gender", "note", "json", "password-hash" -> {}
       default -> {
         if (trimmed.length() >= SHORTEST_VALUE) {

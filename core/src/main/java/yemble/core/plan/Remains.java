@@ -15,7 +15,7 @@ import yemble.core.mask.Vocabulary;
  */
 final class Remains {
   private static final Set<String> NAMES =
-      Set.of("given-name", "family-name", "full-name", "full-name-family-first");
+      Set.of("given-name", "family-name", "full-name", "name-family-first");
   private static final int SHORTEST = 3;
 
   private final Set<String> names = new HashSet<>();

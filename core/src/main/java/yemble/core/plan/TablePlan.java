@@ -1,5 +1,6 @@
 package yemble.core.plan;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
@@ -73,7 +74,18 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** What masks it, in a few words. */
     public String by() {
-      return rule.words(kindName());
+      return isText() || isJson()
+          ? rule.withSteps(settled()).words(kindName())
+          : rule.words(kindName());
+    }
+
+    /** The kind's own mask as a step before those that tell it how it goes about; none without. */
+    private List<MaskStep> settled() {
+      List<MaskStep> steps = new ArrayList<>(rule.steps());
+      if (!steps.isEmpty()) {
+        steps.add(0, new MaskStep.As(kind));
+      }
+      return steps;
     }
 
     /** The kind, or the word for none. */

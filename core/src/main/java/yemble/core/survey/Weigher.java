@@ -30,7 +30,7 @@ import yemble.core.schema.Table;
  */
 final class Weigher {
   private static final String FULL_NAME = "full-name";
-  private static final String FAMILY_FIRST = "full-name-family-first";
+  private static final String FAMILY_FIRST = "name-family-first";
   private static final int FEW_NAMES = 5;
   private static final int MOSTLY = 4;
   private static final double TOLD = 0.05;

@@ -236,7 +236,7 @@ class MasksTest {
     "Tidewick, F"
   })
   void theFamilyNameComesFirstWhereTheKindSaysSo(String name, String sorts) {
-    String masked = masks.of("full-name-family-first").apply(name);
+    String masked = masks.of("name-family-first").apply(name);
     String[] before = name.split("[ -]");
     String[] after = masked.split("[ -]");
     String[] sort = sorts.split("[ ]|(?<=[A-Z])-");

@@ -166,7 +166,7 @@ class RuleCheckTest {
       value = {
         "member.code: { template: '{given:1}{points}' } ~ member ~ code ~ template",
         "member.given: { fixed: x, also: [null, empty] } ~ member ~ given ~ also NULL and empty",
-        "member.remark: { replace: { a: b } } ~ member ~ remark ~ replace",
+        "member.remark: { replace: { a: b } } ~ member ~ remark ~ note, replace",
         "member.born: { shift: { days: 3 } } ~ member ~ born ~ shift",
         "member.points: { from-column: weighted, keyed-by: no } ~ member ~ points ~ keyed by no",
         "'member.*en': { as: family-name } ~ member ~ given ~ family-name",
