@@ -209,50 +209,13 @@ public final class Masks {
           ? made(Kinds.BUILT_IN.of(kind).orElseGet(() -> terms.kinds().known(kind)))
           : of(as.kind());
     }
-    if (step instanceof MaskStep.Fixed fixed) {
-      return new Constant(fixed.value());
-    }
-    if (step instanceof MaskStep.Clear) {
-      return new Constant(null);
-    }
-    if (step instanceof MaskStep.Hidden hidden) {
-      return new Hidden(hidden.first(), hidden.last(), hidden.with());
-    }
-    if (step instanceof MaskStep.Replace replace) {
-      return new Replacing(replace.found());
-    }
     if (step instanceof MaskStep.KnownPaths) {
       return json(Map.of(), null);
     }
     if (step instanceof MaskStep.MailAt at) {
       return email("email", at.domain());
     }
-    Prf prf = stepPrf(kind, step);
-    if (step instanceof MaskStep.FromList list) {
-      return new OwnList(prf, list.values(), list.weights(), list.differs());
-    }
-    if (step instanceof MaskStep.Filler) {
-      return new Filler(prf);
-    }
-    if (step instanceof MaskStep.Password password) {
-      return new PasswordHash(prf, password.word(), new Shape(prf));
-    }
-    if (step instanceof MaskStep.Patterned patterned) {
-      return new Patterned(prf, patterned.patterns());
-    }
-    if (step instanceof MaskStep.Digest digest) {
-      return new KeyedDigest(prf, digest.length());
-    }
-    if (step instanceof MaskStep.Noise noise) {
-      return new NumberNoise(prf, noise.most(), noise.percent(), shape());
-    }
-    if (step instanceof MaskStep.Range range) {
-      return new NumberRange(prf, range.from(), range.to());
-    }
-    if (step instanceof MaskStep.Shift shift) {
-      return shift(kind, shift);
-    }
-    throw new IllegalArgumentException("no mask of a value alone: " + step.words());
+    return StepMasks.of(step, stepPrf(kind, step), shape());
   }
 
   /** What moves dates, for those who know by how much. */

@@ -12,7 +12,6 @@ import yemble.core.mask.Masks;
 import yemble.core.mask.Mentions;
 import yemble.core.mask.ValueMask;
 import yemble.core.name.ColumnName;
-import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.MaskRule;
@@ -20,7 +19,6 @@ import yemble.core.schema.Column;
 import yemble.core.store.CellChange;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 import yemble.core.subset.Rule;
 import yemble.core.subset.Selection;
 
@@ -32,10 +30,9 @@ import yemble.core.subset.Selection;
  */
 public final class Rewriter {
   private static final int CHUNK = 2_000;
-  private static final int LINKS_AWAY = 2;
 
   private final Reader source;
-  private final Plan plan;
+  private final RowMentions rowMentions;
   private final TablePlan table;
   private final Selection selection;
   private final ValueMask[] masks;
@@ -55,7 +52,7 @@ public final class Rewriter {
 
   public Rewriter(Reader source, Plan plan, TablePlan table, Selection selection, Masks masks) {
     this.source = source;
-    this.plan = plan;
+    this.rowMentions = new RowMentions(source, plan);
     this.table = table;
     this.selection = selection;
     this.masks = new ValueMask[table.columns().size()];
@@ -180,7 +177,7 @@ public final class Rewriter {
               holding.add(row);
             }
           });
-      mentions = mentions(table.table().name(), holding, LINKS_AWAY);
+      mentions = rowMentions.of(table.table().name(), holding);
     }
 
     @Override
@@ -268,7 +265,7 @@ public final class Rewriter {
           rows.add(numbers.get(i));
         }
       }
-      Map<Long, Mentions> mentions = mentions(table.table().name(), rows, LINKS_AWAY);
+      Map<Long, Mentions> mentions = rowMentions.of(table.table().name(), rows);
       for (int i = 0; i < waiting.size(); i++) {
         Object[] before = waiting.get(i);
         Object[] after = before.clone();
@@ -285,99 +282,6 @@ public final class Rewriter {
       }
       numbers.clear();
       waiting.clear();
-    }
-  }
-
-  /** What the rows of a set hold themselves and through their parents. */
-  private Map<Long, Mentions> mentions(TableName name, RowSet rows, int linksAway) {
-    Map<Long, Mentions> mentions = new HashMap<>();
-    if (rows.isEmpty()) {
-      return mentions;
-    }
-    collect(
-        name,
-        rows,
-        linksAway,
-        (row, kind, value) -> mentions.computeIfAbsent(row, r -> new Mentions()).add(kind, value));
-    return mentions;
-  }
-
-  /** Takes a value that a row, or a row that it belongs to, holds. */
-  private interface Collector {
-    void value(long row, String kind, String value);
-  }
-
-  private void collect(TableName name, RowSet rows, int linksAway, Collector collector) {
-    TablePlan of = plan.table(name);
-    List<Column> columns = new ArrayList<>();
-    List<String> kinds = new ArrayList<>();
-    for (TablePlan.ColumnPlan column : of.columns()) {
-      if (column.masked() && !column.isText() && !column.isJson()) {
-        columns.add(column.column());
-        kinds.add(column.kind());
-      }
-    }
-    if (!columns.isEmpty()) {
-      source.rows(
-          of.table(),
-          rows,
-          columns,
-          (row, values) -> {
-            for (int i = 0; i < values.length; i++) {
-              if (values[i] != null && !(values[i] instanceof byte[])) {
-                collector.value(row, kinds.get(i), Values.text(values[i]));
-              }
-            }
-          });
-    }
-    if (linksAway > 0) {
-      for (Rule rule : plan.request().rules()) {
-        if (rule.link().child().equals(name)
-            && !rule.cut()
-            && tells(rule.link().parent(), linksAway - 1)) {
-          collectParents(rule, rows, linksAway - 1, collector);
-        }
-      }
-    }
-  }
-
-  /** Whether a table, or one so many links above it, has a column that a text may mention. */
-  private boolean tells(TableName name, int linksAway) {
-    boolean itself =
-        plan.table(name).columns().stream().anyMatch(c -> c.masked() && !c.isText() && !c.isJson());
-    return itself
-        || (linksAway > 0
-            && plan.request().rules().stream()
-                .anyMatch(
-                    rule ->
-                        rule.link().child().equals(name)
-                            && !rule.cut()
-                            && tells(rule.link().parent(), linksAway - 1)));
-  }
-
-  private void collectParents(Rule rule, RowSet rows, int linksAway, Collector collector) {
-    Map<Long, List<Long>> children = new HashMap<>();
-    RowSet parents = new RowSet();
-    source.parents(
-        rule.link(),
-        rows,
-        new Reader.ParentVisitor() {
-          @Override
-          public void parent(long child, long parent) {
-            parents.add(parent);
-            children.computeIfAbsent(parent, p -> new ArrayList<>(1)).add(child);
-          }
-
-          @Override
-          public void nothing(long child) {}
-        });
-    if (!parents.isEmpty()) {
-      collect(
-          rule.link().parent(),
-          parents,
-          linksAway,
-          (parent, kind, value) ->
-              children.get(parent).forEach(child -> collector.value(child, kind, value)));
     }
   }
 }

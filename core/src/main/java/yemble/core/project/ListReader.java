@@ -103,10 +103,12 @@ final class ListReader {
         words.put(parts[0].strip(), parts[1].strip());
       }
     }
-    if (words.isEmpty() || words.keySet().stream().anyMatch(String::isBlank)) {
+    if (words.isEmpty()
+        || words.keySet().stream().anyMatch(String::isBlank)
+        || words.values().stream().anyMatch(String::isEmpty)) {
       throw value
           .place()
-          .problem("nothing to look for is said here")
+          .problem("a word to look for, or what it becomes, is missing here")
           .remedy("write what is looked for and what it becomes: replace: { Old Quay: New Quay }");
     }
     return new MaskStep.Replace(value.isMapping() ? "in " + value.place() : value.word(), words);

@@ -1,0 +1,122 @@
+package yemble.core.plan;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import yemble.core.mask.Mentions;
+import yemble.core.name.TableName;
+import yemble.core.schema.Column;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+import yemble.core.store.Values;
+import yemble.core.subset.Rule;
+
+/**
+ * Looks up what free texts may mention: the masked values of their rows, and of the rows that these
+ * belong to, up to two links away. Asks for many rows at once. Belongs to one thread.
+ */
+final class RowMentions {
+  private static final int LINKS_AWAY = 2;
+
+  private final Reader source;
+  private final Plan plan;
+
+  RowMentions(Reader source, Plan plan) {
+    this.source = source;
+    this.plan = plan;
+  }
+
+  /** What the rows of a set hold themselves and through their parents. */
+  Map<Long, Mentions> of(TableName name, RowSet rows) {
+    Map<Long, Mentions> mentions = new HashMap<>();
+    if (rows.isEmpty()) {
+      return mentions;
+    }
+    collect(
+        name,
+        rows,
+        LINKS_AWAY,
+        (row, kind, value) -> mentions.computeIfAbsent(row, r -> new Mentions()).add(kind, value));
+    return mentions;
+  }
+
+  /** Takes a value that a row, or a row that it belongs to, holds. */
+  private interface Collector {
+    void value(long row, String kind, String value);
+  }
+
+  private void collect(TableName name, RowSet rows, int linksAway, Collector collector) {
+    TablePlan of = plan.table(name);
+    List<Column> columns = new ArrayList<>();
+    List<String> kinds = new ArrayList<>();
+    for (TablePlan.ColumnPlan column : of.columns()) {
+      if (column.masked() && !column.isText() && !column.isJson()) {
+        columns.add(column.column());
+        kinds.add(column.kind());
+      }
+    }
+    if (!columns.isEmpty()) {
+      source.rows(
+          of.table(),
+          rows,
+          columns,
+          (row, values) -> {
+            for (int i = 0; i < values.length; i++) {
+              if (values[i] != null && !(values[i] instanceof byte[])) {
+                collector.value(row, kinds.get(i), Values.text(values[i]));
+              }
+            }
+          });
+    }
+    if (linksAway > 0) {
+      for (Rule rule : plan.request().rules()) {
+        if (rule.link().child().equals(name)
+            && !rule.cut()
+            && tells(rule.link().parent(), linksAway - 1)) {
+          collectParents(rule, rows, linksAway - 1, collector);
+        }
+      }
+    }
+  }
+
+  /** Whether a table, or one so many links above it, has a column that a text may mention. */
+  private boolean tells(TableName name, int linksAway) {
+    boolean itself =
+        plan.table(name).columns().stream().anyMatch(c -> c.masked() && !c.isText() && !c.isJson());
+    return itself
+        || (linksAway > 0
+            && plan.request().rules().stream()
+                .anyMatch(
+                    rule ->
+                        rule.link().child().equals(name)
+                            && !rule.cut()
+                            && tells(rule.link().parent(), linksAway - 1)));
+  }
+
+  private void collectParents(Rule rule, RowSet rows, int linksAway, Collector collector) {
+    Map<Long, List<Long>> children = new HashMap<>();
+    RowSet parents = new RowSet();
+    source.parents(
+        rule.link(),
+        rows,
+        new Reader.ParentVisitor() {
+          @Override
+          public void parent(long child, long parent) {
+            parents.add(parent);
+            children.computeIfAbsent(parent, p -> new ArrayList<>(1)).add(child);
+          }
+
+          @Override
+          public void nothing(long child) {}
+        });
+    if (!parents.isEmpty()) {
+      collect(
+          rule.link().parent(),
+          parents,
+          linksAway,
+          (parent, kind, value) ->
+              children.get(parent).forEach(child -> collector.value(child, kind, value)));
+    }
+  }
+}
