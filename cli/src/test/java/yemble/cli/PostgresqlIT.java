@@ -62,6 +62,39 @@ class PostgresqlIT {
   }
 
   @Test
+  void aPathThatNoSampleShowedStopsTheLoadAndEmptyCellsAreFilled() throws Exception {
+    PostgresqlSandbox sandbox = ready();
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TABLE visit (no integer PRIMARY KEY, data text, nick text)",
+        "INSERT INTO visit SELECT i, '{\"n\":' || i || '}', CASE i % 2 WHEN 0 THEN '' END"
+            + " FROM generate_series(1, 20000) i");
+    sandbox.register(Map.of("visit.data", "json", "visit.nick", "given-name"));
+    sandbox.files.write(
+        "register.csv", sandbox.files.read("register.csv") + "visit.data $.n,,,keep\n");
+    sandbox.files.write(
+        "yemble.yaml",
+        sandbox.files.read("yemble.yaml")
+            + "columns:\n  visit.data: { unknown-paths: stop }\n"
+            + "  visit.nick: { fixed: none, also: [null, empty] }\n");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(sandbox.one(sandbox.dev, "SELECT string_agg(DISTINCT nick, ' ') FROM visit"))
+        .isEqualTo("none");
+    String before = sandbox.content(sandbox.dev);
+    sandbox.files.write(
+        "yemble.yaml",
+        sandbox.files.read("yemble.yaml").replaceFirst("\n  visit.nick: [^\n]*", ""));
+    sandbox.sql(sandbox.live, "UPDATE visit SET data = '{\"who\":\"Orla\"}' WHERE no = 19999");
+    Program.Result stopped = sandbox.yemble("run", "--yes");
+    assertThat(stopped.exitCode()).as(stopped.all()).isEqualTo(3);
+    assertThat(stopped.err())
+        .contains("a path that the register does not know", "visit.data")
+        .doesNotContain("Orla");
+    assertThat(sandbox.content(sandbox.dev)).isEqualTo(before);
+  }
+
+  @Test
   void verifyFindsWhatSomebodyPutBack() throws Exception {
     PostgresqlSandbox sandbox = ready();
     assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();

@@ -217,6 +217,36 @@ class RulesIT {
   }
 
   @Test
+  void cellsWithoutAValueAreMaskedWithoutAnyRuleThatReadsTheRow() throws Exception {
+    guests("{\"team\":\"Blue\"}");
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT + "columns:\n  guest.nick: { fixed: none, also: [null, empty] }\n");
+    good("run", "--yes");
+    assertThat(column("SELECT DISTINCT nick FROM guest")).containsExactly("none");
+    assertThat(good("verify").out()).contains("Everything holds");
+  }
+
+  @Test
+  void aPathThatNoSampleShowedStopsTheLoad() throws Exception {
+    guests("{\"team\":\"Blue\"}");
+    sandbox.write(
+        "yemble.yaml", Sandbox.PROJECT + "columns:\n  guest.data: { unknown-paths: stop }\n");
+    sandbox.sql(
+        "live.db",
+        "WITH RECURSIVE n(i) AS (SELECT 61 UNION ALL SELECT i + 1 FROM n WHERE i < 6000)"
+            + " INSERT INTO guest SELECT i, 'Skerrow', '12345', 'F', 'Ollie', '', '',"
+            + " '{\"team\":\"Blue\"}' FROM n");
+    good("run", "--yes");
+    byte[] before = Files.readAllBytes(folder.resolve("dev.db"));
+    sandbox.sql("live.db", "UPDATE guest SET data = '{\"nickname\":\"Ollie\"}' WHERE no = 5999");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(3);
+    assertThat(run.err()).contains("a path that the register does not know", "guest.data");
+    assertThat(Files.readAllBytes(folder.resolve("dev.db"))).isEqualTo(before);
+  }
+
+  @Test
   void rulesThatCannotHoldAreSaidWithTheirPlace() throws Exception {
     guests("{\"team\":\"Blue\"}");
     for (String[] wrong :

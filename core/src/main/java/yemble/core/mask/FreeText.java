@@ -11,8 +11,9 @@ import yemble.core.digits.CheckDigits;
 /**
  * The mask of free text: what its row and the rows it belongs to hold is replaced by what it
  * becomes there, and what looks like an e-mail or web address, an IBAN, a card, an official or a
- * telephone number by the mask of its kind; likewise capitalised words after a form of address, and
- * a capitalised word after a given name of the vocabulary. Everything else stays.
+ * telephone number by the mask of its kind; likewise capitalised words after a form of address or a
+ * given name of the vocabulary, and those that are spoken of as persons. Everything else stays.
+ * What the user wants replaced comes before all of it.
  *
  * <p>What may remain: names of people whom the row does not know, written without such a sign.
  */

@@ -209,7 +209,7 @@ public final class Masks {
           ? made(Kinds.BUILT_IN.of(kind).orElseGet(() -> terms.kinds().known(kind)))
           : of(as.kind());
     }
-    if (step instanceof MaskStep.KnownPaths) {
+    if (step instanceof MaskStep.UnknownPaths) {
       return json(Map.of(), null);
     }
     if (step instanceof MaskStep.MailAt at) {

@@ -20,7 +20,9 @@ import yemble.core.crypto.Prf;
  * sort of line, or, as the original, none at all, by the country's numbering plan. Without it the
  * national form of a number may therefore differ from the international one.
  *
- * <p>Normal form: the digits without the extension. A bijection: different numbers stay different.
+ * <p>Normal form: the digits without the extension. A bijection on the numbers that are read alike,
+ * and none of these becomes one that is not; but where so few of a prefix are of one sort that none
+ * is met within 100,000 steps, the first step counts, and two may meet.
  */
 final class Phone implements Mask {
   private static final Pattern EXTENSION =
@@ -47,6 +49,11 @@ final class Phone implements Mask {
 
   @Override
   public boolean keepsDifferent() {
+    return true;
+  }
+
+  @Override
+  public boolean mayMeet() {
     return true;
   }
 
@@ -87,30 +94,54 @@ final class Phone implements Mask {
 
   /** Replaces the last digits in place. */
   private void mask(char[] digits, int length, int codeAt) {
-    NumberingPlan plan = null;
-    int national = 0;
-    if (codeAt >= 0) {
-      plan = NumberingPlan.of(digits, codeAt, length);
-      national = plan == null ? 0 : codeAt + plan.codeLength();
-    } else {
-      for (int i = 0; i < plans.size() && plan == null; i++) {
-        national = plans.get(i).prefixLength(digits, 0, length);
-        plan = plans.get(i).sort(digits, national, length) > 0 ? plans.get(i) : null;
-      }
-    }
-    int masked = Math.max(1, Math.min(MASKED, length - national - 2));
+    Reading original = read(digits, length, codeAt);
+    int masked = Math.max(1, Math.min(MASKED, length - original.national() - 2));
     long size = POWERS[masked];
-    long original = number(digits, length - masked, length);
-    int sort = plan == null ? 0 : plan.sort(digits, national, length);
-    long number = original;
+    long first = number(digits, length - masked, length);
+    long number = first;
     for (int step = 0; step < MOST_STEPS; step++) {
       number = replaced(number, masked, size);
       write(number, digits, length - masked, length);
-      if (plan == null || plan.sort(digits, national, length) == sort) {
+      if (read(digits, length, codeAt).equals(original)) {
         return;
       }
     }
-    write(replaced(original, masked, size), digits, length - masked, length);
+    write(replaced(first, masked, size), digits, length - masked, length);
+  }
+
+  /**
+   * What digits are read as: all that are read alike are permuted among themselves.
+   *
+   * @param plan of the country; null if none is known
+   * @param national where the national number begins
+   * @param sort of line, by the plan; 0 for no number
+   */
+  private record Reading(NumberingPlan plan, int national, int sort) {
+    static final Reading UNKNOWN = new Reading(null, 0, 0);
+  }
+
+  /**
+   * By the country code; without one by the first of the project's countries that has such a
+   * number.
+   */
+  private Reading read(char[] digits, int length, int codeAt) {
+    if (codeAt >= 0) {
+      NumberingPlan plan = NumberingPlan.of(digits, codeAt, length);
+      return plan == null
+          ? Reading.UNKNOWN
+          : read(plan, digits, codeAt + plan.codeLength(), length);
+    }
+    for (NumberingPlan plan : plans) {
+      Reading reading = read(plan, digits, plan.prefixLength(digits, 0, length), length);
+      if (reading.sort() > 0) {
+        return reading;
+      }
+    }
+    return Reading.UNKNOWN;
+  }
+
+  private static Reading read(NumberingPlan plan, char[] digits, int national, int length) {
+    return new Reading(plan, national, plan.sort(digits, national, length));
   }
 
   private static long number(char[] digits, int from, int to) {

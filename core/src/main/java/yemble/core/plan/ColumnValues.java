@@ -36,7 +36,7 @@ final class ColumnValues {
 
   private static MaskStep list(Map<String, Integer> counts, boolean weighted) {
     if (counts.isEmpty()) {
-      return new MaskStep.Clear();
+      return new MaskStep.As(""); // Nothing to draw from is nothing to mask.
     }
     return new MaskStep.FromList(
         "of the column's own values",

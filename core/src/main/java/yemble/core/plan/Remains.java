@@ -16,6 +16,7 @@ import yemble.core.mask.Vocabulary;
 final class Remains {
   private static final Set<String> NAMES =
       Set.of("given-name", "family-name", "full-name", "name-family-first");
+  private static final Set<String> PARTICLES = Vocabulary.particles();
   private static final int SHORTEST = 3;
 
   private final Set<String> names = new HashSet<>();
@@ -44,7 +45,7 @@ final class Remains {
   }
 
   private void name(String word) {
-    if (word.length() >= SHORTEST && !Vocabulary.particles().contains(word)) {
+    if (word.length() >= SHORTEST && !PARTICLES.contains(word)) {
       names.add(word);
     }
   }

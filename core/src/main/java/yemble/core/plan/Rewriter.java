@@ -127,11 +127,11 @@ public final class Rewriter {
   }
 
   /**
-   * What becomes of each column, where no column depends on another one of the target's row; empty
-   * otherwise.
+   * What becomes of each column, where no column depends on another one of the target's row and
+   * none holds a value where there was none; empty otherwise.
    */
   public List<CellChange> cells() {
-    if (!broken.isEmpty() || table.hasRowRules()) {
+    if (!broken.isEmpty() || table.hasRowRules() || table.fillsEmpty()) {
       return List.of();
     }
     List<CellChange> cells = new ArrayList<>();

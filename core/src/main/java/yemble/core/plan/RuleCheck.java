@@ -103,7 +103,7 @@ final class RuleCheck {
     if (step instanceof MaskStep.Filler || step instanceof MaskStep.Replace) {
       suits(column, rule, sort == TypeSort.TEXT, "texts");
     }
-    if (step instanceof MaskStep.KnownPaths && !plan.column(column.name()).isJson()) {
+    if (step instanceof MaskStep.UnknownPaths && !plan.column(column.name()).isJson()) {
       throw problem(rule, column, "unknown-paths speaks of JSON alone")
           .because("the register has it as " + plan.column(column.name()).kindName())
           .remedy("decide with yemble register mask " + table.name(column) + " --as json");

@@ -45,7 +45,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** Whether it is masked path by path. */
     public boolean isJson() {
-      return masked && kind.equals("json") && isSettingsOnly(MaskStep.KnownPaths.class);
+      return masked && kind.equals("json") && isSettingsOnly(MaskStep.UnknownPaths.class);
     }
 
     /** Whether a rule has no steps but such as tell the kind's own mask how it goes about. */
@@ -55,7 +55,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** Whether JSON stops the run by a path that the register does not know. */
     public boolean stopsAtUnknownPaths() {
-      return isJson() && !rule.steps().isEmpty();
+      return isJson() && rule.steps().contains(new MaskStep.UnknownPaths(true));
     }
 
     /** Whether equal values become equal ones, in every row and every column masked like this. */
@@ -119,6 +119,11 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
   /** Whether a rule of the project reads more of the row than the value. */
   public boolean hasRowRules() {
     return columns.stream().anyMatch(column -> column.masked() && column.rule().readsRow());
+  }
+
+  /** Whether cells that hold no value are masked, too. */
+  public boolean fillsEmpty() {
+    return columns.stream().anyMatch(column -> column.masked() && !column.rule().also().isEmpty());
   }
 
   /** The position of a written column; -1 if it is not written. */

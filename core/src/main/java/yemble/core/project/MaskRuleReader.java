@@ -136,10 +136,7 @@ final class MaskRuleReader {
       case "replace" -> lists.replace(value);
       case "filler" -> only(value, new MaskStep.Filler());
       case "from-column" -> new MaskStep.FromColumn(value.oneOf(Drawn.class) == Drawn.WEIGHTED);
-      case "unknown-paths" ->
-          value.oneOf(Unknown.class) == Unknown.STOP
-              ? new MaskStep.KnownPaths()
-              : new MaskStep.As("json");
+      case "unknown-paths" -> new MaskStep.UnknownPaths(value.oneOf(Unknown.class) == Unknown.STOP);
       default -> range(value);
     };
   }

@@ -1,8 +1,12 @@
 package yemble.core.project;
 
 import java.math.BigDecimal;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.SortedMap;
 import java.util.TreeMap;
 import yemble.core.pattern.FinitePattern;
 
@@ -55,11 +59,18 @@ public sealed interface MaskStep {
    * The text with some of its words replaced; of free text, before anything else is.
    *
    * @param from what the list is called
-   * @param found what becomes of each word or phrase, found as whole words without regard to case
+   * @param found what becomes of each word or phrase, found as whole words without regard to case;
+   *     the longest first, so that one is found before another that is part of it
    */
   record Replace(String from, Map<String, String> found) implements MaskStep {
     public Replace {
-      found = Map.copyOf(found);
+      SortedMap<String, String> sorted =
+          new TreeMap<>(
+              Comparator.comparingInt(String::length)
+                  .reversed()
+                  .thenComparing(Comparator.naturalOrder()));
+      sorted.putAll(found);
+      found = Collections.unmodifiableSortedMap(sorted);
     }
 
     @Override
@@ -67,15 +78,15 @@ public sealed interface MaskStep {
       return "replace";
     }
 
-    /** All words of steps together; the first step that speaks of a word wins. */
+    /** All words of steps together, in the same order; the first step that speaks of one wins. */
     public static Map<String, String> together(List<MaskStep> steps) {
-      Map<String, String> all = new TreeMap<>();
+      Map<String, String> all = new HashMap<>();
       for (MaskStep step : steps) {
         if (step instanceof Replace replace) {
           replace.found().forEach(all::putIfAbsent);
         }
       }
-      return all;
+      return new Replace("", all).found();
     }
   }
 
@@ -87,11 +98,16 @@ public sealed interface MaskStep {
     }
   }
 
-  /** JSON as its kind has it, but a path that the register does not know stops the run. */
-  record KnownPaths() implements MaskStep {
+  /**
+   * JSON as its kind has it.
+   *
+   * @param stop whether a path that the register does not know stops the run, rather than losing
+   *     all but the shape of its values
+   */
+  record UnknownPaths(boolean stop) implements MaskStep {
     @Override
     public String words() {
-      return "known paths only";
+      return stop ? "known paths only" : "unknown paths by shape";
     }
   }
 

@@ -331,6 +331,22 @@ class MasksTest {
     assertThat(valid).isBetween(all / 2, all - 100);
   }
 
+  /**
+   * All numbers of five digits behind two others: some there are in Iceland, most there are not.
+   */
+  @ParameterizedTest
+  @ValueSource(strings = {"38", "69", "00"})
+  void noTwoPhonesOfAKnownCountryMeet(String begin) {
+    Mask phone =
+        new Masks(new Masks.Terms(key, key, AS_OF, Kinds.BUILT_IN, Map.of(), Set.of("IS", "GB")))
+            .of("phone");
+    Set<String> all = new HashSet<>();
+    for (int i = 0; i < 100_000; i++) {
+      all.add(phone.apply(begin + String.format("%05d", i)));
+    }
+    assertThat(all).hasSize(100_000);
+  }
+
   @Test
   void nationalAndInternationalFormsAgreeWhereTheCountryIsKnown() {
     Mask phone =

@@ -116,6 +116,19 @@ class RuleMasksTest {
   }
 
   @Test
+  void theLongerOfTwoPhrasesIsReplacedWhateverTheirOrder() {
+    Map<String, String> words = new HashMap<>();
+    for (String word : List.of("Old", "Old Quay", "Old Quay Inn", "Quay", "Inn", "Quay Inn")) {
+      words.put(word, "<" + word.length() + ">");
+    }
+    MaskStep replace = new MaskStep.Replace("words", words);
+    assertThat(mask(replace).apply("Old Quay Inn, Old Quay, Old, the Quay Inn"))
+        .isEqualTo("<12>, <8>, <3>, the <8>");
+    assertThat(masks.text(List.of(replace)).apply("Old Quay Inn, Old Quay, Old, the Quay Inn"))
+        .isEqualTo("<12>, <8>, <3>, the <8>");
+  }
+
+  @Test
   void theUsersOwnReplacementsComeFirstInFreeText() {
     FreeText note =
         masks.text(

@@ -145,6 +145,7 @@ class RuleCheckTest {
         "member.code: { template: '{remark}' } ~ is free text",
         "member.code: { steps: [{ digest: 8 }, { template: '{given}' }] } ~ a template begins",
         "member.remark: { unknown-paths: stop } ~ speaks of JSON alone",
+        "member.given: { unknown-paths: mask } ~ speaks of JSON alone",
         "member.given: { as: given-name, also: null } ~ masks of what holds no value",
         "member.kept: shape ~ the register keeps it",
         "member.data $.n: { fixed: 1 } ~ the register keeps it",
@@ -194,6 +195,10 @@ class RuleCheckTest {
     assertThat(plan.table(MEMBER).column("remark").isText()).isTrue();
     assertThat(plan.table(MEMBER).column("data").isJson()).isTrue();
     assertThat(plan.table(MEMBER).column("data").stopsAtUnknownPaths()).isTrue();
+    TablePlan.ColumnPlan masked =
+        plan("member.data: { unknown-paths: mask }").table(MEMBER).column("data");
+    assertThat(masked.isJson()).isTrue();
+    assertThat(masked.stopsAtUnknownPaths()).isFalse();
     assertThat(plan("member.remark: { filler: true }").table(MEMBER).column("remark").isText())
         .isFalse();
     assertThatThrownBy(() -> plan("member.data: { unknown-paths: stop, scope: x, also: null }"))

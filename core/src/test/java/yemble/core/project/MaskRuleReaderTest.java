@@ -84,7 +84,7 @@ class MaskRuleReaderTest {
         .containsExactly(
             new MaskStep.Replace(
                 "words.txt", Map.of("Old Quay", "North Pier", "skipper", "master")));
-    assertThat(all.masks().get("json").steps()).containsExactly(new MaskStep.KnownPaths());
+    assertThat(all.masks().get("json").steps()).containsExactly(new MaskStep.UnknownPaths(true));
     assertThat(((MaskStep.Replace) all.columns().get(0).rule().steps().get(0)).found())
         .containsEntry("one", "eins")
         .hasSize(2);

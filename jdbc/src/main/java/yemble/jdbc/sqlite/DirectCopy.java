@@ -31,6 +31,9 @@ final class DirectCopy {
   private final SqliteReader reader;
   private int functions;
 
+  /** What a mask has thrown within a statement: SQLite passes on no more than that it failed. */
+  private RuntimeException refused;
+
   private DirectCopy(Connection connection, SqliteReader reader) {
     this.connection = connection;
     this.reader = reader;
@@ -111,13 +114,20 @@ final class DirectCopy {
             + " FROM ";
     String from = SOURCE + "." + Sql.quoted(table.name());
     List<CellChange> told = changes.stream().filter(CellChange::needsRows).toList();
-    if (told.isEmpty() && rows.size() == reader.count(table)) {
-      try (Statement statement = connection.createStatement()) {
-        statement.executeUpdate(insert + from + " yemble_s ORDER BY " + key.order());
+    try {
+      if (told.isEmpty() && rows.size() == reader.count(table)) {
+        try (Statement statement = connection.createStatement()) {
+          statement.executeUpdate(insert + from + " yemble_s ORDER BY " + key.order());
+        }
+        progress.accept(rows.size());
+      } else {
+        batches(key, rows, insert, from, told, progress);
       }
-      progress.accept(rows.size());
-    } else {
-      batches(key, rows, insert, from, told, progress);
+    } catch (SQLException e) {
+      if (refused != null) {
+        throw refused;
+      }
+      throw e;
     }
     for (String name : made) {
       Function.destroy(connection, name);
@@ -172,7 +182,7 @@ final class DirectCopy {
   }
 
   /** A mask as a function of SQL. */
-  private static final class MaskFunction extends Function {
+  private final class MaskFunction extends Function {
     private static final int INTEGER = 1;
     private static final int FLOAT = 2;
     private static final int TEXT = 3;
@@ -193,7 +203,13 @@ final class DirectCopy {
             case BLOB -> value_blob(0);
             default -> null;
           };
-      Object changed = change.apply(args() > 1 ? value_long(1) : 0, value);
+      Object changed;
+      try {
+        changed = change.apply(args() > 1 ? value_long(1) : 0, value);
+      } catch (RuntimeException e) {
+        refused = e;
+        throw e;
+      }
       if (changed == null) {
         result();
       } else if (changed instanceof Long number) {

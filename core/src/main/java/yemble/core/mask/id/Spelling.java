@@ -1,6 +1,7 @@
 package yemble.core.mask.id;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -19,28 +20,32 @@ record Spelling(long[] low, long[] high) {
    * @throws IllegalArgumentException if there is anything else in a form
    */
   static Spelling of(String form) {
-    List<Pattern> places = new ArrayList<>();
+    List<long[]> places = new ArrayList<>();
     Matcher piece = PIECE.matcher(form);
     int at = 0;
     while (piece.find() && piece.start() == at) {
       int times = piece.group(2) == null ? 1 : Integer.parseInt(piece.group(2));
-      for (int i = 0; i < times; i++) {
-        places.add(Pattern.compile(piece.group(1)));
-      }
+      places.addAll(Collections.nCopies(times, characters(piece.group(1))));
       at = piece.end();
     }
     if (at < form.length()) {
       throw new IllegalArgumentException("no spelling: " + form);
     }
-    Spelling spelling = new Spelling(new long[places.size()], new long[places.size()]);
-    for (int i = 0; i < places.size(); i++) {
-      for (char c = 0; c < 128; c++) {
-        if (places.get(i).matcher(String.valueOf(c)).matches()) {
-          (c < 64 ? spelling.low : spelling.high)[i] |= 1L << c;
-        }
+    return new Spelling(
+        places.stream().mapToLong(place -> place[0]).toArray(),
+        places.stream().mapToLong(place -> place[1]).toArray());
+  }
+
+  /** Which characters a class has: bits of those below 64, and of those above. */
+  private static long[] characters(String written) {
+    Pattern pattern = Pattern.compile(written);
+    long[] bits = new long[2];
+    for (char c = 0; c < 128; c++) {
+      if (pattern.matcher(String.valueOf(c)).matches()) {
+        bits[c / 64] |= 1L << c;
       }
     }
-    return spelling;
+    return bits;
   }
 
   int length() {
