@@ -14,6 +14,7 @@ import yemble.core.crypto.SecretKey;
 import yemble.core.crypto.Trace;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.Mask;
 import yemble.core.mask.Masks;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
@@ -93,11 +94,7 @@ final class MasksCommand implements Callable<Integer> {
       output.line();
       return;
     }
-    output.line(
-        "  different     "
-            + (masks.of(kind.name()).keepsDifferent()
-                ? "values stay different"
-                : "values may fall together"));
+    output.line("  different     " + different(masks.of(kind.name())));
     TextTable table = new TextTable("sample", "becomes");
     for (String sample : kind.samples()) {
       String masked = masks.of(kind.name()).apply(sample);
@@ -105,6 +102,15 @@ final class MasksCommand implements Callable<Integer> {
     }
     output.table(table);
     output.line();
+  }
+
+  private static String different(Mask mask) {
+    if (!mask.keepsDifferent()) {
+      return "values may fall together";
+    }
+    return mask.mayMeet()
+        ? "values stay different, but for a chance that run looks at before it loads"
+        : "values stay different";
   }
 
   private void json(List<Kind> kinds, Masks masks) {
