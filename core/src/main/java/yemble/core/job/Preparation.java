@@ -135,7 +135,8 @@ public final class Preparation implements AutoCloseable {
         directory,
         database.user().value(directory, environment),
         database.password().value(directory, environment),
-        database.driver());
+        database.driver(),
+        database.functions());
   }
 
   private void prepare(Register register, Purpose purpose, Progress progress) {

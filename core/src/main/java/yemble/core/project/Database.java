@@ -1,5 +1,6 @@
 package yemble.core.project;
 
+import java.util.Set;
 import yemble.core.yaml.Place;
 
 /**
@@ -13,6 +14,7 @@ import yemble.core.yaml.Place;
  * @param confirmed the identity that a person wrote down for the guard, or an empty string
  * @param structure whether a load makes its tables or finds them
  * @param grants whether a load carries over who may do what, for roles that the target knows
+ * @param functions of the database that conditions may call though they may act
  * @param register the file of its register, relative to the project's folder
  * @param place where the database stands in the project file
  */
@@ -26,6 +28,7 @@ public record Database(
     String confirmed,
     Structure structure,
     boolean grants,
+    Set<String> functions,
     String register,
     Place place) {
 

@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import yemble.core.name.LinkName;
 import yemble.core.yaml.YamlValue;
 
@@ -37,6 +38,7 @@ public final class ProjectFile {
           "confirmed",
           "structure",
           "grants",
+          "allow-functions",
           "register");
   private static final Set<String> LINK =
       Set.of("follow", "where", "if", "at-most", "cut", "broken");
@@ -129,6 +131,11 @@ public final class ProjectFile {
         fields.containsKey("confirmed") ? fields.get("confirmed").word() : "",
         structure == null ? Structure.CREATE : structure.oneOf(Structure.class),
         fields.containsKey("grants") && fields.get("grants").flag(),
+        fields.containsKey("allow-functions")
+            ? fields.get("allow-functions").items().stream()
+                .map(YamlValue::word)
+                .collect(Collectors.toSet())
+            : Set.of(),
         fields.containsKey("register") ? fields.get("register").word() : "register.csv",
         name.place());
   }

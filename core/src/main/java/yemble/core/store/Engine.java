@@ -3,6 +3,7 @@ package yemble.core.store;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.schema.DataType;
@@ -100,11 +101,22 @@ public interface Engine {
    * @param user may be empty
    * @param password may be empty; never shown
    * @param driver the file or folder of a driver of the user's; may be empty
+   * @param functions of the database that conditions may call though they may act
    */
   record Address(
-      String name, String url, Path directory, String user, String password, String driver) {
+      String name,
+      String url,
+      Path directory,
+      String user,
+      String password,
+      String driver,
+      Set<String> functions) {
+    public Address {
+      functions = Set.copyOf(functions);
+    }
+
     public Address(String name, String url, Path directory, String user, String password) {
-      this(name, url, directory, user, password, "");
+      this(name, url, directory, user, password, "", Set.of());
     }
 
     @Override

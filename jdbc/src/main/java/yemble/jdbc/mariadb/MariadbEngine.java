@@ -35,7 +35,7 @@ public final class MariadbEngine implements Engine {
     Session session = login.connect(true);
     try {
       begin(session);
-      return new MariadbReader(session, login.description(), true);
+      return new MariadbReader(session, login.description(), true, address.functions());
     } catch (SQLException e) {
       session.close();
       throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());

@@ -2,6 +2,7 @@ package yemble.jdbc.mariadb;
 
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Set;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
 import yemble.core.store.Remark;
@@ -85,7 +86,7 @@ final class MariadbExamination {
   private void source(Session session) throws SQLException {
     readOnly(session);
     MariadbEngine.begin(session);
-    MariadbReader reader = new MariadbReader(session, login.description(), false);
+    MariadbReader reader = new MariadbReader(session, login.description(), false, Set.of());
     Schema schema = reader.schema();
     List<Storage> tables = reader.catalog().storages();
     List<String> unsafe =

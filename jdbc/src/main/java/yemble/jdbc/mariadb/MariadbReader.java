@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
+import java.util.Set;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
@@ -17,6 +18,8 @@ import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.RowSet;
+import yemble.jdbc.expression.Conditions;
+import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.rows.KeyedReader;
 import yemble.jdbc.rows.RowNumbers;
 
@@ -29,13 +32,16 @@ public final class MariadbReader extends KeyedReader {
   private final Session session;
   private final String description;
   private final boolean owned;
+  private final Conditions conditions;
   private final MariadbCatalog catalog;
   private final Schema schema;
 
   /**
    * @param owned whether closing the reader closes the session
+   * @param allowed functions that conditions may call though they may act
    */
-  MariadbReader(Session session, String description, boolean owned) {
+  MariadbReader(Session session, String description, boolean owned, Set<String> allowed) {
+    this.conditions = new Conditions(Lexicon.MARIADB, new MariadbFunctions(session, allowed));
     this.session = session;
     this.description = description;
     this.owned = owned;
@@ -52,6 +58,7 @@ public final class MariadbReader extends KeyedReader {
     this.session = session;
     this.description = description;
     this.owned = false;
+    this.conditions = Conditions.ofTarget(Lexicon.MARIADB);
     this.catalog = catalog;
     this.schema = new Schema(catalog.tables(), catalog.foreignKeys(), List.of(), Map.of());
   }
@@ -89,10 +96,15 @@ public final class MariadbReader extends KeyedReader {
   }
 
   @Override
+  protected Conditions conditions() {
+    return conditions;
+  }
+
+  @Override
   public OptionalLong refused(
       Table table, List<Column> columns, List<Object[]> rows, String condition) {
     try {
-      return condition.isEmpty()
+      return condition.isEmpty() || !conditions.passes(condition)
           ? OptionalLong.empty()
           : OptionalLong.of(session.refused(columns, rows, condition));
     } catch (SQLException e) {
@@ -102,6 +114,7 @@ public final class MariadbReader extends KeyedReader {
 
   @Override
   public void check(Table table, String condition) {
+    conditions.closed(condition);
     String sql =
         "SELECT EXISTS (SELECT 1 FROM "
             + numbers(table.name()).from("yemble_t", condition)

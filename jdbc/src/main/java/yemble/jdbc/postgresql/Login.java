@@ -39,6 +39,9 @@ final class Login {
     preset(PGProperty.TCP_KEEP_ALIVE, "true");
     preset(PGProperty.APPLICATION_NAME, "Yemble");
     PGProperty.PREPARE_THRESHOLD.set(properties, "0");
+    // In this mode the driver never looks for semicolons: what is prepared is one statement to it,
+    // and several are refused by the server.
+    PGProperty.PREFER_QUERY_MODE.set(properties, "extendedForPrepared");
     PGProperty.LOG_SERVER_ERROR_DETAIL.set(properties, "false");
   }
 

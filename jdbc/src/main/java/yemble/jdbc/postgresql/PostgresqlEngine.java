@@ -34,7 +34,11 @@ public final class PostgresqlEngine implements Engine {
     Login login = new Login(address);
     Snapshot snapshot = new Snapshot(login);
     try {
-      return new PostgresqlReader(snapshot, login.description(), true);
+      return new PostgresqlReader(
+          snapshot,
+          login.description(),
+          true,
+          new PostgresqlFunctions(snapshot::free, address.functions()));
     } catch (RuntimeException e) {
       snapshot.close();
       throw e;

@@ -3,6 +3,7 @@ package yemble.jdbc.postgresql;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import yemble.core.problem.Problem;
 import yemble.core.store.Remark;
 import yemble.jdbc.examination.Remarks;
@@ -104,7 +105,9 @@ final class PostgresqlExamination {
     session.execute("BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY");
     rights(session);
     Snapshot snapshot = new Snapshot(session);
-    PostgresqlReader reader = new PostgresqlReader(snapshot, login.description(), true);
+    PostgresqlReader reader =
+        new PostgresqlReader(
+            snapshot, login.description(), true, new PostgresqlFunctions(snapshot::free, Set.of()));
     long keyless = reader.schema().tables().stream().filter(t -> t.primaryKey().isEmpty()).count();
     remarks.schema(reader.schema(), keyless);
     remarks.notCarried(reader.schema());

@@ -2,6 +2,7 @@ package yemble.jdbc.postgresql;
 
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import yemble.core.schema.Schema;
@@ -105,7 +106,8 @@ final class PostgresqlLoad implements Load {
 
   @Override
   public Reader reader() {
-    return new PostgresqlReader(new Snapshot(session), "the new " + login.name(), false);
+    return new PostgresqlReader(
+        new Snapshot(session), "the new " + login.name(), false, expression -> Optional.empty());
   }
 
   @Override

@@ -20,6 +20,9 @@ import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.ScannedSample;
+import yemble.jdbc.expression.Conditions;
+import yemble.jdbc.expression.Functions;
+import yemble.jdbc.expression.Lexicon;
 
 /**
  * Reads a PostgreSQL database at one moment. Rows come as the text of COPY.
@@ -36,6 +39,7 @@ final class PostgresqlReader implements Reader {
   private static final int SCANNED_SAMPLE = 200_000;
   private final Snapshot snapshot;
   private final String description;
+  private final Conditions conditions;
   private final PostgresqlCatalog catalog;
   private final Schema schema;
   private final int blockSize;
@@ -44,9 +48,11 @@ final class PostgresqlReader implements Reader {
 
   /**
    * @param structure whether the statements that make the schema are read, too
+   * @param functions what looks at the functions of conditions
    */
-  PostgresqlReader(Snapshot snapshot, String description, boolean structure) {
+  PostgresqlReader(Snapshot snapshot, String description, boolean structure, Functions functions) {
     this.snapshot = snapshot;
+    this.conditions = new Conditions(Lexicon.POSTGRESQL, functions);
     this.description = description;
     try {
       Session session = snapshot.first();
@@ -97,6 +103,9 @@ final class PostgresqlReader implements Reader {
   @Override
   public OptionalLong refused(
       Table table, List<Column> columns, List<Object[]> rows, String condition) {
+    if (!condition.isEmpty() && !conditions.passes(condition)) {
+      return OptionalLong.empty();
+    }
     try {
       return OptionalLong.of(snapshot.free().refused(columns, rows, condition));
     } catch (SQLException e) {
@@ -121,21 +130,20 @@ final class PostgresqlReader implements Reader {
   @Override
   public void check(Table table, String condition) {
     Session session = snapshot.free();
-    String sql = "SELECT 1 FROM " + numbers(table.name()).from("yemble_t", List.of(condition));
+    String marked = conditions.closed(condition).doubledMarks();
+    String sql = "SELECT 1 FROM " + numbers(table.name()).from("yemble_t", List.of(marked));
     try {
-      session.attempt(
-          () -> {
-            if (session.parse(sql)) {
-              throw Problem.usage("the database refuses this condition")
-                  .because("it holds a parameter, like $1")
-                  .remedy("write the value itself");
-            }
-          });
+      session.attempt(() -> session.parse(sql));
     } catch (SQLException e) {
       throw Problem.usage("the database refuses this condition")
           .because(PostgresqlErrors.refusal(e))
           .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
     }
+  }
+
+  /** A condition for a query, which has been checked. */
+  private String checked(TableName table, String condition) {
+    return conditions.checked(schema.table(table), condition, this::check);
   }
 
   @Override
@@ -289,7 +297,7 @@ final class PostgresqlReader implements Reader {
         "SELECT "
             + selected(known, "yemble_t", columns)
             + " FROM "
-            + known.from("yemble_t", List.of(condition)),
+            + known.from("yemble_t", List.of(checked(table.name(), condition))),
         table,
         columns.size(),
         objects(table, columns, visitor));
@@ -433,7 +441,7 @@ final class PostgresqlReader implements Reader {
           visitor.child(number, child.number(line, ends, parent.width()), values);
         };
     List<String> conditions = new ArrayList<>(exists(link));
-    conditions.add(condition);
+    conditions.add(checked(link.child(), condition));
     String select =
         "SELECT "
             + parent.columns("yemble_p")
@@ -480,12 +488,12 @@ final class PostgresqlReader implements Reader {
   }
 
   /** The conditions under which the link exists for a child: no column NULL, and its own. */
-  private static List<String> exists(Link link) {
+  private List<String> exists(Link link) {
     List<String> conditions = new ArrayList<>();
     for (String column : link.childColumns()) {
       conditions.add(Sql.quoted(column) + " IS NOT NULL");
     }
-    conditions.add(link.condition());
+    conditions.add(checked(link.child(), link.condition()));
     return conditions;
   }
 

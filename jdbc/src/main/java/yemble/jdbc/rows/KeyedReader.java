@@ -14,6 +14,7 @@ import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.ScannedSample;
+import yemble.jdbc.expression.Conditions;
 
 /**
  * Reads a database by the keys of its rows, in the SQL that most engines share. There is one
@@ -51,6 +52,14 @@ public abstract class KeyedReader implements Reader {
 
   /** The parent {@code yemble_p} matches the child {@code yemble_c}. */
   protected abstract String equal(Link link);
+
+  /** What has looked at the conditions that this reader was given. */
+  protected abstract Conditions conditions();
+
+  /** A condition for a query, which has been checked. */
+  private String checked(TableName table, String condition) {
+    return conditions().checked(schema().table(table), condition, this::check);
+  }
 
   protected final RowNumbers numbers(TableName table) {
     return numbers.computeIfAbsent(table, name -> new RowNumbers(storage(name)));
@@ -142,7 +151,7 @@ public abstract class KeyedReader implements Reader {
         "SELECT "
             + selected(table.name(), "yemble_t", columns, cells)
             + " FROM "
-            + known.from("yemble_t", condition);
+            + known.from("yemble_t", checked(table.name(), condition));
     if (!known.isKeyed()) {
       query(select, table.name(), objects);
       return;
@@ -262,7 +271,7 @@ public abstract class KeyedReader implements Reader {
             + ", "
             + parent.columns("yemble_p")
             + " FROM "
-            + child.from("yemble_c", link.condition())
+            + child.from("yemble_c", checked(link.child(), link.condition()))
             + " LEFT JOIN "
             + parent.from("yemble_p", "")
             + " ON "
@@ -299,10 +308,12 @@ public abstract class KeyedReader implements Reader {
           }
           visitor.child(number, child.number(row, parent.width() + 1), values);
         };
+    String exists = checked(link.child(), link.condition());
+    String narrowed = checked(link.child(), condition);
     String both =
-        link.condition().isEmpty() || condition.isEmpty()
-            ? link.condition() + condition
-            : "(" + link.condition() + "\n) AND (\n" + condition + "\n)";
+        exists.isEmpty() || narrowed.isEmpty()
+            ? exists + narrowed
+            : "(" + exists + "\n) AND (\n" + narrowed + "\n)";
     String select =
         "SELECT "
             + parent.columns("yemble_p")
@@ -333,7 +344,7 @@ public abstract class KeyedReader implements Reader {
         "SELECT "
             + child.columns("yemble_c")
             + " FROM "
-            + child.from("yemble_c", link.condition())
+            + child.from("yemble_c", checked(link.child(), link.condition()))
             + " WHERE "
             + exists(link)
             + " AND NOT EXISTS (SELECT 1 FROM "

@@ -23,6 +23,8 @@ import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.ScannedSample;
+import yemble.jdbc.expression.Conditions;
+import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.rows.MadeRows;
 
 /**
@@ -39,6 +41,7 @@ public final class SqliteReader implements Reader {
   private final String file;
   private final String description;
   private final SqliteCatalog catalog;
+  private final Conditions conditions;
   private final Map<TableName, RowKey> keys = new HashMap<>();
   private final Map<TableName, Long> counts = new HashMap<>();
 
@@ -54,6 +57,7 @@ public final class SqliteReader implements Reader {
     this.connection = connection;
     this.owned = owned;
     this.description = description;
+    this.conditions = new Conditions(Lexicon.SQLITE, new SqliteFunctions(connection));
     try {
       this.catalog = new SqliteCatalog(connection);
     } catch (SQLException e) {
@@ -109,7 +113,7 @@ public final class SqliteReader implements Reader {
   public OptionalLong refused(
       Table table, List<Column> columns, List<Object[]> rows, String condition) {
     try {
-      return condition.isEmpty()
+      return condition.isEmpty() || !conditions.passes(condition)
           ? OptionalLong.empty()
           : OptionalLong.of(
               MadeRows.refused(
@@ -121,23 +125,44 @@ public final class SqliteReader implements Reader {
 
   @Override
   public void check(Table table, String condition) {
-    String sql =
-        "SELECT EXISTS (SELECT 1 FROM "
-            + Sql.quoted(table.name())
-            + " WHERE (\n"
-            + condition
-            + "\n))";
-    try (PreparedStatement statement = connection.prepareStatement(sql)) {
-      if (statement.getParameterMetaData().getParameterCount() > 0) {
-        throw Problem.usage("the database refuses this condition")
-            .because("it holds a parameter, ? or :name")
-            .remedy("write the value itself");
-      }
+    conditions.closed(condition);
+    String from = "SELECT 1 FROM " + Sql.quoted(table.name()) + " WHERE (\n" + condition + "\n)";
+    try {
+      prepare("SELECT EXISTS (" + from + ")");
+      checkEnd(from);
     } catch (SQLException e) {
       throw Problem.usage("the database refuses this condition")
           .because(SqliteErrors.refusal(e))
           .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
     }
+  }
+
+  private void prepare(String sql) throws SQLException {
+    try (PreparedStatement statement = connection.prepareStatement(sql)) {
+      if (statement.getParameterMetaData().getParameterCount() > 0) {
+        throw new SQLException("it holds a parameter");
+      }
+    }
+  }
+
+  /**
+   * Of several statements the driver prepares the first and drops the rest. So what stands behind a
+   * condition must be seen by SQLite: a function there that does not exist.
+   */
+  private void checkEnd(String from) throws SQLException {
+    try {
+      prepare("SELECT EXISTS (" + from + " AND yemble_is_seen())");
+    } catch (SQLException e) {
+      if (SqliteErrors.refusal(e).contains("yemble_is_seen")) {
+        return;
+      }
+      throw e;
+    }
+    throw new SQLException("something in it ends the statement");
+  }
+
+  private String checked(TableName table, String condition) {
+    return conditions.checked(schema().table(table), condition, this::check);
   }
 
   @Override
@@ -213,6 +238,7 @@ public final class SqliteReader implements Reader {
       return "";
     }
     String name = key.tableName();
+    checked(key.table(), condition);
     return lead
         + "EXISTS (SELECT 1 FROM "
         + name

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Outline;
@@ -16,6 +17,8 @@ import yemble.core.store.Remark;
 import yemble.core.store.Target;
 import yemble.jdbc.crossing.Translation;
 import yemble.jdbc.examination.Remarks;
+import yemble.jdbc.expression.Conditions;
+import yemble.jdbc.expression.Lexicon;
 
 /** Any database that a JDBC driver is found for. */
 public final class StandardEngine implements Engine {
@@ -49,6 +52,10 @@ public final class StandardEngine implements Engine {
                                 + " or name it: driver: FILE.jar")));
   }
 
+  private static Conditions conditions(Set<String> allowed) {
+    return new Conditions(Lexicon.STANDARD, new StandardFunctions(allowed));
+  }
+
   /** A connection that is asked not to write, and sees one moment if the database can do that. */
   private static Connection reading(Login login) {
     Connection connection = login.connect();
@@ -72,7 +79,8 @@ public final class StandardEngine implements Engine {
   @Override
   public Reader open(Address address) {
     Login login = login(address);
-    return new StandardReader(reading(login), login.description(), true, Map.of());
+    return new StandardReader(
+        reading(login), login.description(), true, Map.of(), conditions(address.functions()));
   }
 
   @Override
@@ -143,7 +151,8 @@ public final class StandardEngine implements Engine {
 
   private static void source(Login login, Remarks remarks) throws SQLException {
     try (StandardReader reader =
-        new StandardReader(reading(login), login.description(), true, Map.of())) {
+        new StandardReader(
+            reading(login), login.description(), true, Map.of(), conditions(Set.of()))) {
       Connection connection = reader.connection();
       product(login, connection.getMetaData(), remarks);
       remarks

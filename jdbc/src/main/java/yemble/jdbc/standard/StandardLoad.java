@@ -23,6 +23,8 @@ import yemble.core.store.Load;
 import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.jdbc.expression.Conditions;
+import yemble.jdbc.expression.Lexicon;
 
 /**
  * A load into tables beside those that are there, by batches of INSERT. Once the proof holds the
@@ -222,7 +224,12 @@ final class StandardLoad implements Load {
 
   @Override
   public Reader reader() {
-    return new StandardReader(connection, "the new " + login.name(), false, shadows);
+    return new StandardReader(
+        connection,
+        "the new " + login.name(),
+        false,
+        shadows,
+        Conditions.ofTarget(Lexicon.STANDARD));
   }
 
   @Override

@@ -18,6 +18,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.rows.KeyedReader;
 
 /** Reads any database, within one transaction of the strictest isolation that it knows. */
@@ -28,6 +29,7 @@ public final class StandardReader extends KeyedReader {
   private final Connection connection;
   private final String description;
   private final boolean owned;
+  private final Conditions conditions;
   private final StandardCatalog catalog;
   private final Schema schema;
 
@@ -35,7 +37,12 @@ public final class StandardReader extends KeyedReader {
    * @param owned whether closing the reader closes the connection
    */
   StandardReader(
-      Connection connection, String description, boolean owned, Map<String, String> shadows) {
+      Connection connection,
+      String description,
+      boolean owned,
+      Map<String, String> shadows,
+      Conditions conditions) {
+    this.conditions = conditions;
     this.connection = connection;
     this.description = description;
     this.owned = owned;
@@ -108,7 +115,13 @@ public final class StandardReader extends KeyedReader {
   }
 
   @Override
+  protected Conditions conditions() {
+    return conditions;
+  }
+
+  @Override
   public void check(Table table, String condition) {
+    conditions.closed(condition);
     String sql = "SELECT 1 FROM " + numbers(table.name()).from("yemble_t", condition);
     try (PreparedStatement statement = connection.prepareStatement(sql)) {
       if (statement.getParameterMetaData().getParameterCount() > 0) {
