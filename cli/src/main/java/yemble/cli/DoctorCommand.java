@@ -8,6 +8,7 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import yemble.core.job.Guard;
 import yemble.core.job.Preparation;
 import yemble.core.plan.Gate;
 import yemble.core.problem.Problem;
@@ -140,6 +141,9 @@ final class DoctorCommand implements Callable<Integer> {
           Preparation.address(project.directory(), database, common.environment());
       Engine engine = Engines.of(address);
       List<Remark> remarks = new ArrayList<>();
+      if (written) {
+        Guard.apart(project, database, common.environment(), Engines::of);
+      }
       if (mend && written) {
         engine.mend(address).forEach(done -> remarks.add(Remark.ok("mended", done)));
       }

@@ -2,8 +2,8 @@ package yemble.cli;
 
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
@@ -11,6 +11,8 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.file.WrittenFile;
+import yemble.core.file.WrittenFile.Readers;
 import yemble.core.problem.Problem;
 import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
@@ -58,14 +60,21 @@ final class InitCommand implements Callable<Integer> {
   @Override
   public Integer call() throws IOException {
     Path directory = common.project.toAbsolutePath().normalize();
-    Files.createDirectories(directory);
     Path file = directory.resolve(Project.FILE);
     if (Files.exists(file)) {
       throw Problem.refused("there is a project here already")
           .at(file.toString())
           .remedy("work with it, or start the new one in another folder with --project DIR");
     }
+    Path register = directory.resolve("register.csv");
+    if (Files.exists(register, LinkOption.NOFOLLOW_LINKS)) {
+      throw Problem.refused("there is a register here already")
+          .at(register.toString())
+          .because("it may hold what people decided")
+          .remedy("move it away, or start the new project in another folder with --project DIR");
+    }
     String url = url(source, directory);
+    String target = into.isEmpty() ? usualTarget(url) : url(into, directory);
     Engine.Address address =
         new Engine.Address(
             "live (production)",
@@ -88,14 +97,14 @@ final class InitCommand implements Callable<Integer> {
               .orElseThrow(
                   () -> Problem.usage("the source holds no table").at(reader.description()));
     }
-    new Register(lines).write(directory.resolve("register.csv"));
-    if (!Files.exists(directory.resolve(Project.KEY_FILE))) {
+    Engines.check(new Engine.Address("dev (test)", target, directory, "", ""));
+    WrittenFile.folder(directory);
+    new Register(lines).write(register);
+    if (!Files.exists(directory.resolve(Project.KEY_FILE), LinkOption.NOFOLLOW_LINKS)) {
       KeyFile.create(directory);
     }
     ignore(directory);
-    Files.writeString(
-        file,
-        template(url, signIn(), into.isEmpty() ? usualTarget(url) : url(into, directory), example));
+    WrittenFile.create(file, template(url, signIn(), target, example), Readers.USUAL);
     report(directory, lines.size());
     return 0;
   }
@@ -105,6 +114,12 @@ final class InitCommand implements Callable<Integer> {
     if (text.startsWith("jdbc:")) {
       return text;
     }
+    if (text.matches("(?s)[A-Za-z][A-Za-z0-9+.-]+:.*|.*(@|://|\\p{Cntrl}).*")
+        && !text.matches("[A-Za-z]:\\\\.*")) {
+      throw Problem.usage("this is neither a JDBC url nor the path of a file")
+          .because("it begins like a url of another sort, or holds an @, and is not shown here")
+          .remedy("write it as jdbc:postgresql://HOST:PORT/DATABASE, and who signs in as --user");
+    }
     Path path = Path.of(text).toAbsolutePath().normalize();
     return "jdbc:sqlite:" + (path.startsWith(directory) ? directory.relativize(path) : path);
   }
@@ -113,14 +128,13 @@ final class InitCommand implements Callable<Integer> {
     Path file = directory.resolve(".gitignore");
     List<String> present = Files.exists(file) ? Files.readAllLines(file) : List.of();
     StringBuilder added = new StringBuilder();
-    for (String line : List.of(Project.KEY_FILE, Project.STATE + "/")) {
+    for (String line : Project.IGNORED) {
       if (!present.contains(line)) {
         added.append(line).append('\n');
       }
     }
     boolean open = !present.isEmpty() && !Files.readString(file).endsWith("\n");
-    Files.writeString(
-        file, (open ? "\n" : "") + added, StandardOpenOption.CREATE, StandardOpenOption.APPEND);
+    WrittenFile.append(file, (open ? "\n" : "") + added);
   }
 
   /** A target of the source's engine, for somebody to put the right one there. */
@@ -172,7 +186,7 @@ final class InitCommand implements Callable<Integer> {
                 Output.counted(columns, "column")
                     + " of live (production), all undecided: settle each")
             .row(Project.KEY_FILE, "the key that all masks are made with: keep it secret")
-            .row(".gitignore", "keeps the key out of version control"));
+            .row(".gitignore", "keeps the key, and what holds originals, out of version control"));
     output.line();
     output.line("Next: yemble survey looks for personal data, and settles what it is sure of");
     output.flush();

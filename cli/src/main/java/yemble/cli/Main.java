@@ -60,6 +60,8 @@ public final class Main implements Runnable {
   boolean version;
 
   public static void main(String[] args) {
+    // Drivers write urls that they cannot read to the log of the platform, passwords and all.
+    System.setProperty("java.util.logging.config.class", Silence.class.getName());
     int code;
     try {
       code = execute(args);
@@ -172,6 +174,9 @@ public final class Main implements Runnable {
         .map(nearest -> "\n  why:   did you mean \"" + nearest + "\"?")
         .orElse("");
   }
+
+  /** A configuration of the platform's log that has no place to write to. */
+  public static final class Silence {}
 
   /** The version from the jar's manifest. */
   static final class Version implements IVersionProvider {

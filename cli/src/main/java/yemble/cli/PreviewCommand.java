@@ -9,9 +9,11 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.file.WrittenFile.Readers;
 import yemble.core.job.Preparation;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Problem;
+import yemble.core.project.OutputFile;
 import yemble.core.project.Project;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
@@ -77,6 +79,9 @@ final class PreviewCommand implements Callable<Integer> {
       description = "into a file TABLE.with-originals.csv in the project's folder, not on screen")
   boolean save;
 
+  @Option(names = "--overwrite", description = "the file of --save may take another one's place")
+  boolean overwrite;
+
   @Option(names = "--job", paramLabel = "JOB", description = "the job, if there are several")
   String job = "";
 
@@ -94,6 +99,9 @@ final class PreviewCommand implements Callable<Integer> {
     row = StandardInput.or(row);
     where = StandardInput.or(where);
     Project project = common.read();
+    if (save) {
+      saved(project, table); // Refused before anything is read.
+    }
     try (Preparation preparation =
         Preparation.of(
             project,
@@ -147,15 +155,21 @@ final class PreviewCommand implements Callable<Integer> {
       }
       lines.add(line);
     }
-    Path file = PrivateFile.csv(project.directory(), plan.table().name() + SAVED, lines);
+    OutputFile file = saved(project, plan.table().name().toString());
+    file.write(ReviewFile.csv(lines), Readers.OWNER);
     common.output.line(
         Output.counted(shown.size(), "row")
             + " of "
             + plan.table().name()
             + ", original and masked, into "
-            + file
+            + file.path()
             + ", which only you can read. It holds originals: delete it when you have seen it.");
     common.output.flush();
+  }
+
+  private OutputFile saved(Project project, String name) {
+    Path path = project.directory().resolve(name.replaceAll("[^\\p{L}\\p{N}._$ -]", "_") + SAVED);
+    return OutputFile.of(project, path, overwrite, common.environment());
   }
 
   private RowSet wanted(Preparation job, Table found) {

@@ -14,10 +14,12 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.file.WrittenFile.Readers;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Conventions;
 import yemble.core.project.Database;
+import yemble.core.project.OutputFile;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
 import yemble.core.schema.Schema;
@@ -84,6 +86,9 @@ final class SurveyCommand implements Callable<Integer> {
       description = "write a map of what was found, in all surveyed databases of the project")
   Path page;
 
+  @Option(names = "--overwrite", description = "the file of --page may take another one's place")
+  boolean overwrite;
+
   @Option(
       names = "--show-values",
       description = "show some values of the columns that are named, on screen alone")
@@ -129,6 +134,9 @@ final class SurveyCommand implements Callable<Integer> {
 
   private void everything(Project project, Database database, Path state, int most) {
     Instant start = Instant.now();
+    Optional<OutputFile> output =
+        Optional.ofNullable(page)
+            .map(named -> OutputFile.of(project, named, overwrite, common.environment()));
     Path file = project.directory().resolve(database.register());
     Register before = Files.exists(file) ? Register.read(file, database.register()) : null;
     Conventions conventions = project.conventions();
@@ -170,8 +178,8 @@ final class SurveyCommand implements Callable<Integer> {
       view.changes(before, merge);
       view.undecided(findings, definitions, merge, database);
     }
-    if (page != null) {
-      SurveyPage.write(page, project, state);
+    if (output.isPresent()) {
+      output.get().write(SurveyPage.of(project, state), Readers.USUAL);
       common.output.message(
           "Wrote " + page + (common.json ? "" : ": open it in a browser; it needs no network."));
     }

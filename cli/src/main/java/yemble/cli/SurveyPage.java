@@ -18,7 +18,6 @@ import java.util.List;
 import java.util.Map;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
-import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
@@ -40,8 +39,8 @@ final class SurveyPage {
 
   private SurveyPage() {}
 
-  /** Writes the page of all databases of a project that have been surveyed. */
-  static void write(Path file, Project project, Path state) {
+  /** The page of all databases of a project that have been surveyed. */
+  static String of(Project project, Path state) {
     List<Surveyed> surveyed = new ArrayList<>();
     for (Database database : project.databases().values()) {
       SurveyState.last(state, database.name())
@@ -64,13 +63,9 @@ final class SurveyPage {
     try (Reader template =
         new InputStreamReader(
             SurveyPage.class.getResourceAsStream("survey.html"), StandardCharsets.UTF_8)) {
-      Files.writeString(file, Mustache.compiler().compile(template).execute(values));
+      return Mustache.compiler().compile(template).execute(values);
     } catch (IOException e) {
-      throw Problem.database("the page cannot be written")
-          .at(file.toString())
-          .because("the system refuses it")
-          .remedy("name a file in a folder that you may write to")
-          .causedBy(e);
+      throw new IllegalStateException(e);
     }
   }
 

@@ -14,6 +14,7 @@ class ArchitectureTest {
   private static final List<String> ORDER =
       List.of(
           "problem",
+          "file",
           "crypto",
           "name",
           "yaml",

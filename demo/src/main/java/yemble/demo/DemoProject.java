@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import yemble.core.crypto.SecretKey;
+import yemble.core.project.Project;
 
 /** Lays out the demo's folder: the database and the project file. */
 public final class DemoProject {
@@ -41,6 +42,7 @@ public final class DemoProject {
     try (InputStream in = DemoProject.class.getResourceAsStream("yemble.yaml")) {
       text = new String(in.readAllBytes(), StandardCharsets.UTF_8);
     }
+    Files.writeString(folder.resolve(".gitignore"), String.join("\n", Project.IGNORED) + "\n");
     Files.writeString(
         folder.resolve("yemble.yaml"),
         text.replace("jdbc:sqlite:live.db", live).replace("jdbc:sqlite:dev.db", dev));

@@ -16,6 +16,15 @@ public final class Engines {
 
   private Engines() {}
 
+  /**
+   * Looks at a URL that nothing is opened by yet.
+   *
+   * @throws Problem of type USAGE if it cannot be read, or holds what does not belong in it
+   */
+  public static void check(Engine.Address address) {
+    of(address).checkUrl(address);
+  }
+
   /** The engine of an address. */
   public static Engine of(Engine.Address address) {
     return ALL.stream()

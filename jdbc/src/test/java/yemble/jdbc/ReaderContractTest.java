@@ -199,7 +199,7 @@ class ReaderContractTest {
       assertThatThrownBy(() -> reader.check(table("port"), condition))
           .as(condition)
           .isInstanceOf(Problem.class)
-          .hasMessageContaining("the database refuses this condition");
+          .hasMessageContaining("refuses this condition");
     }
     reader.check(table("port"), "name LIKE 'S%' -- and a comment");
     assertThat(reader.count(table("port"))).isEqualTo(3);

@@ -2,8 +2,11 @@ package yemble.core.job;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Function;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Environment;
@@ -11,6 +14,7 @@ import yemble.core.project.Job;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
+import yemble.core.store.Engine;
 import yemble.core.store.Target;
 
 /** What keeps Yemble from writing where it must not. */
@@ -44,6 +48,51 @@ public final class Guard {
               "if it is safe to write to, write this line to its others in the project file:"
                   + " confirmed: "
                   + target.identity());
+    }
+  }
+
+  /**
+   * Refuses a target that, by its name, is another database of the project which is not a test
+   * database, or whose files lie where another one's do: {@code live.db-wal} beside {@code
+   * live.db}. To be called before the target is looked at.
+   */
+  public static void apart(
+      Project project,
+      Database into,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines) {
+    Engine.Address written = Preparation.address(project.directory(), into, environment);
+    Engine engine = engines.apply(written);
+    for (Database other : project.databases().values()) {
+      Optional<Engine.Address> there = address(project, other, environment);
+      if (other.name().equals(into.name()) || there.isEmpty()) {
+        continue;
+      }
+      boolean same = other.environment() != Environment.TEST && engine.isSame(written, there.get());
+      if (same || engine.wouldTouch(written, there.get())) {
+        throw Problem.refused(
+                same
+                    ? into.title() + " is the same database as " + other.title()
+                    : into.title() + " has files that belong to " + other.title())
+            .at(into.place().toString())
+            .because(
+                same
+                    ? "the project calls one database by two names"
+                    : "a database's files are its own and those that begin with its name and end"
+                        + " with -wal, -shm, -journal or .yemble-part")
+            .remedy("give " + into.name() + " the url of another database");
+      }
+    }
+  }
+
+  /** Where a database is; empty if its url refers to what is not there. */
+  private static Optional<Engine.Address> address(
+      Project project, Database database, Map<String, String> environment) {
+    try {
+      String url = database.url().value(project.directory(), environment);
+      return Optional.of(new Engine.Address(database.title(), url, project.directory(), "", ""));
+    } catch (Problem unknown) {
+      return Optional.empty();
     }
   }
 

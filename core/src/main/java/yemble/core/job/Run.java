@@ -62,6 +62,7 @@ public final class Run implements AutoCloseable {
     Database into = Guard.into(job.project(), job.job());
     Engine.Address address = Preparation.address(job.project().directory(), into, environment);
     Engine engine = engines.apply(address);
+    Guard.apart(job.project(), into, environment, engines);
     Target target = engine.target(address);
     try {
       Guard.check(job, into, target);

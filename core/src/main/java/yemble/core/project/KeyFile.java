@@ -3,14 +3,15 @@ package yemble.core.project;
 import java.io.IOException;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermission;
-import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.crypto.SecretKey;
+import yemble.core.file.WrittenFile;
+import yemble.core.file.WrittenFile.Readers;
 import yemble.core.problem.Problem;
 
 /**
@@ -78,20 +79,14 @@ public final class KeyFile {
   /** Writes a key into a folder that has none. */
   public static void write(Path directory, SecretKey key) {
     Path file = directory.resolve(Project.KEY_FILE);
-    if (Files.exists(file)) {
+    if (Files.exists(file, LinkOption.NOFOLLOW_LINKS)) {
       throw Problem.refused("there is a key already")
           .at(Project.KEY_FILE)
           .because("another key gives every value another mask")
           .remedy("move the file away first if that is what you want");
     }
     try {
-      if (posix()) {
-        Files.createFile(
-            file,
-            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
-      }
-      Files.writeString(
-          file, key.reveal() + "\n", StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+      WrittenFile.create(file, key.reveal() + "\n", Readers.OWNER);
     } catch (IOException e) {
       throw Problem.database("the key file cannot be written").at(Project.KEY_FILE).causedBy(e);
     }

@@ -108,8 +108,8 @@ public final class ProjectFile {
     }
   }
 
-  private static Setting setting(YamlValue value) {
-    return value == null ? Setting.NONE : new Setting(value.word(), value.place());
+  private static Setting setting(YamlValue value, boolean secret) {
+    return value == null ? Setting.NONE : new Setting(value.word(), value.place(), secret);
   }
 
   private static Database database(YamlValue name, YamlValue body) {
@@ -119,13 +119,19 @@ public final class ProjectFile {
           .problem("the database \"" + name.word() + "\" has no url")
           .remedy("add one, for example url: jdbc:sqlite:live.db");
     }
+    if (!name.word().matches("[\\p{L}\\p{N}_][\\p{L}\\p{N}_. -]{0,99}")) {
+      throw name.place()
+          .problem("this is no name for a database")
+          .because("files are called after it")
+          .remedy("write letters, digits, _ and -");
+    }
     YamlValue environment = fields.get("environment");
     YamlValue structure = fields.get("structure");
     return new Database(
         name.word(),
-        setting(fields.get("url")),
-        setting(fields.get("user")),
-        setting(fields.get("password")),
+        setting(fields.get("url"), false),
+        setting(fields.get("user"), false),
+        setting(fields.get("password"), true),
         fields.containsKey("driver") ? fields.get("driver").word() : "",
         environment == null ? Environment.PRODUCTION : environment.oneOf(Environment.class),
         fields.containsKey("confirmed") ? fields.get("confirmed").word() : "",

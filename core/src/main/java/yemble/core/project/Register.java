@@ -15,13 +15,14 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import yemble.core.file.WrittenFile;
+import yemble.core.file.WrittenFile.Readers;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.RegisterLine.Decision;
@@ -114,6 +115,12 @@ public final class Register {
   }
 
   private static int[] header(List<String> fields, Place place) {
+    if (fields.stream().noneMatch(HEADER::contains)) {
+      throw place
+          .problem("this is not a register")
+          .because("its first line, which is not shown here, has none of a register's headings")
+          .remedy("the first line reads " + String.join(",", HEADER));
+    }
     for (String field : fields) {
       if (!HEADER.contains(field)) {
         throw place
@@ -136,7 +143,9 @@ public final class Register {
     String[] ordered = new String[HEADER.size()];
     for (int i = 0; i < ordered.length; i++) {
       ordered[i] =
-          positions[i] >= 0 && positions[i] < fields.size() ? fields.get(positions[i]) : "";
+          positions[i] >= 0 && positions[i] < fields.size()
+              ? SpreadsheetCell.original(fields.get(positions[i]))
+              : "";
     }
     if (fields.size() > HEADER.size()) {
       throw place
@@ -196,7 +205,7 @@ public final class Register {
       for (RegisterLine line : lines.values()) {
         generator.writeStartArray();
         for (String field : fields(line)) {
-          generator.writeString(field);
+          generator.writeString(SpreadsheetCell.guarded(field));
         }
         generator.writeEndArray();
       }
@@ -221,10 +230,8 @@ public final class Register {
 
   /** Writes the register, whole or not at all. */
   public void write(Path file) {
-    Path beside = file.resolveSibling(file.getFileName() + ".new");
     try {
-      Files.writeString(beside, toText());
-      Files.move(beside, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+      WrittenFile.replace(file, toText(), Readers.USUAL);
     } catch (IOException e) {
       throw Problem.database("the register cannot be written")
           .at(file.getFileName().toString())

@@ -8,6 +8,8 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import yemble.core.file.WrittenFile;
+import yemble.core.file.WrittenFile.Readers;
 
 /**
  * The schema as it was last read, kept in the project's state so that commands which only need
@@ -28,8 +30,9 @@ public final class SchemaFile {
         schema.tables().stream()
             .map(t -> new Table(t.name(), t.columns(), t.primaryKey(), t.uniques(), ""))
             .toList();
-    Files.createDirectories(file.getParent());
-    Files.write(file, JSON.writeValueAsBytes(new Stored(tables, schema.foreignKeys())));
+    WrittenFile.folder(file.getParent());
+    WrittenFile.replace(
+        file, JSON.writeValueAsString(new Stored(tables, schema.foreignKeys())), Readers.USUAL);
   }
 
   /** The schema that was kept, if there is one that can be read. */

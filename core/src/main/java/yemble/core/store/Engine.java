@@ -26,6 +26,25 @@ public interface Engine {
   boolean accepts(String url);
 
   /**
+   * Reads a URL and nothing else.
+   *
+   * @throws yemble.core.problem.Problem of type USAGE, without any of its words, if it cannot be
+   *     read, or holds a secret or a parameter that is not known to be harmless
+   */
+  void checkUrl(Address address);
+
+  /** Whether two addresses lead to one database, as far as their names tell it. */
+  boolean isSame(Address one, Address other);
+
+  /**
+   * Whether writing a database would touch what belongs to another one, as far as their names tell
+   * it: a file that lies beside it.
+   */
+  default boolean wouldTouch(Address written, Address other) {
+    return false;
+  }
+
+  /**
    * Opens a database for reading, and makes it impossible to write to it.
    *
    * @throws yemble.core.problem.Problem of type DATABASE if it cannot be opened

@@ -4,13 +4,10 @@ import com.fasterxml.jackson.annotation.JsonIgnoreProperties;
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.ObjectMapper;
-import java.io.BufferedWriter;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -18,6 +15,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import yemble.core.file.WrittenFile;
+import yemble.core.file.WrittenFile.Readers;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Table;
 
@@ -200,7 +199,12 @@ public final class SurveyState {
 
   synchronized void keep(Table table, Survey.TableResult result) {
     if (underWay != null) {
-      write(underWay, List.of(line(print(table), result)), StandardOpenOption.APPEND);
+      try {
+        WrittenFile.folder(underWay.getParent());
+        WrittenFile.append(underWay, text(List.of(line(print(table), result))));
+      } catch (IOException e) {
+        throw unwritable(e);
+      }
     }
   }
 
@@ -220,32 +224,22 @@ public final class SurveyState {
     if (finished == null) {
       return;
     }
-    Path beside = finished.resolveSibling(finished.getFileName() + ".new");
     try {
-      Files.createDirectories(finished.getParent());
-      Files.deleteIfExists(beside);
-      write(beside, results.stream().map(r -> line("", r)).toList(), StandardOpenOption.CREATE_NEW);
-      Files.move(
-          beside, finished, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+      WrittenFile.folder(finished.getParent());
+      WrittenFile.replace(
+          finished, text(results.stream().map(r -> line("", r)).toList()), Readers.USUAL);
       Files.deleteIfExists(underWay);
     } catch (IOException e) {
       throw unwritable(e);
     }
   }
 
-  private static void write(Path file, List<Line> lines, StandardOpenOption how) {
-    try {
-      Files.createDirectories(file.getParent());
-      try (BufferedWriter out =
-          Files.newBufferedWriter(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE, how)) {
-        for (Line line : lines) {
-          out.write(JSON.writeValueAsString(line));
-          out.write('\n');
-        }
-      }
-    } catch (IOException e) {
-      throw unwritable(e);
+  private static String text(List<Line> lines) throws JsonProcessingException {
+    StringBuilder text = new StringBuilder();
+    for (Line line : lines) {
+      text.append(JSON.writeValueAsString(line)).append('\n');
     }
+    return text.toString();
   }
 
   private static Problem unwritable(IOException e) {

@@ -12,6 +12,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
 import org.snakeyaml.engine.v2.exceptions.Mark;
@@ -85,11 +86,24 @@ public final class YamlValue {
           e.getProblemMark()
               .map(mark -> place(shown, Optional.of(mark)))
               .orElse(new Place(shown, 1, 1));
-      throw at.problem("this is not YAML: " + e.getProblem())
+      throw at.problem("this is not YAML: " + withoutWords(e.getProblem()))
           .remedy("check the indentation, colons and quotes at this place");
     } catch (YamlEngineException e) {
       throw Problem.usage("this is not YAML").at(shown).causedBy(e);
     }
+  }
+
+  /**
+   * What the parser says, without words of the file: a secret may stand there without quotes, as
+   * {@code *name} or {@code !name}.
+   */
+  private static String withoutWords(String problem) {
+    if (problem.contains("undefined alias")) {
+      return "found an alias that nothing defines; put a value that begins with * into quotes";
+    }
+    return problem
+        .replaceFirst("(?s)(, but (found|got)|escape character|tag handle|anchor).*", "$1")
+        .replaceFirst(", but (found|got)$", "");
   }
 
   private static Place place(String file, Optional<Mark> mark) {
@@ -167,6 +181,20 @@ public final class YamlValue {
       throw place.problem("expected a single value here");
     }
     return scalar.getValue();
+  }
+
+  /** All texts in it, keys and values, in the order of the file. */
+  public void texts(Consumer<String> visitor) {
+    if (node instanceof ScalarNode scalar) {
+      visitor.accept(scalar.getValue());
+    } else if (node instanceof SequenceNode sequence) {
+      sequence.getValue().forEach(item -> new YamlValue(item, file).texts(visitor));
+    } else if (node instanceof MappingNode mapping) {
+      for (NodeTuple tuple : mapping.getValue()) {
+        new YamlValue(tuple.getKeyNode(), file).texts(visitor);
+        new YamlValue(tuple.getValueNode(), file).texts(visitor);
+      }
+    }
   }
 
   /** Whether it has words with values of their own. */

@@ -106,7 +106,7 @@ class ProjectFileTest {
   void settingsReferToTheirSurroundings() throws IOException {
     Files.writeString(folder.resolve("pw"), "secret\n");
     Place place = new Place("yemble.yaml", 3, 4);
-    Setting setting = new Setting("a-${env:NAME}-${file:pw}", place);
+    Setting setting = new Setting("a-${env:NAME}-${file:pw}", place, false);
     assertThat(setting.value(folder, java.util.Map.of("NAME", "x$1"))).isEqualTo("a-x$1-secret");
     Problem missing =
         catchThrowableOfType(Problem.class, () -> setting.value(folder, java.util.Map.of()));

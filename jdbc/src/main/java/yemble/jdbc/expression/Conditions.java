@@ -66,8 +66,8 @@ public final class Conditions {
       seen.put(condition, expression);
       return expression;
     } catch (NotClosed e) {
-      throw Problem.usage("this condition is not one closed expression")
-          .because(e.getMessage())
+      throw Problem.usage("Yemble refuses this condition")
+          .because("it is not one closed expression: " + e.getMessage())
           .remedy("write one condition, as after WHERE; quote texts and names, and end them");
     } catch (SQLException e) {
       throw Problem.database("what this condition calls cannot be looked up")
@@ -88,8 +88,8 @@ public final class Conditions {
   }
 
   private static Problem refused(Functions.Objection objection) {
-    return Problem.refused("this condition may do more than compute")
-        .because(objection.name() + " " + objection.reason())
+    return Problem.refused("Yemble refuses this condition")
+        .because("it may do more than compute: " + objection.name() + " " + objection.reason())
         .remedy(
             objection.isFinal()
                 ? "write the condition without it"

@@ -1,42 +1,75 @@
 package yemble.jdbc.mariadb;
 
+import java.lang.reflect.Method;
 import java.sql.SQLException;
+import java.util.Arrays;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.mariadb.jdbc.Configuration;
 import org.mariadb.jdbc.Driver;
-import org.mariadb.jdbc.HostAddress;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine.Address;
+import yemble.jdbc.location.Location;
 
 /** Where a server is and who signs in. */
 final class Login {
+  private static final String PREFIX = "jdbc:mariadb:";
   private static final String FORM = "jdbc:mariadb://HOST:PORT/DATABASE";
   private static final int CONNECT_MILLISECONDS = 10_000;
+  private static final int PORT = 3306;
+
+  /** Parameters that neither hold a secret nor make driver or server do something. */
+  private static final Set<String> HARMLESS =
+      Set.of(
+          "connectTimeout",
+          "enabledSslCipherSuites",
+          "enabledSslProtocolSuites",
+          "localSocket",
+          "serverSslCert",
+          "socketTimeout",
+          "sslMode",
+          "tcpKeepAlive",
+          "useCompression",
+          "user");
+
   private final Address address;
+  private final Location location;
   private final Configuration configuration;
 
   Login(Address address) {
     this.address = address;
-    this.configuration = configuration(address);
+    this.location = location(address);
+    this.configuration = configuration(address, location);
   }
 
-  private static Configuration configuration(Address address) {
+  private static Location location(Address address) {
+    String prefix = address.url().startsWith("jdbc:mysql:") ? "jdbc:mysql:" : PREFIX;
+    Location read = Location.of(address, prefix, FORM, HARMLESS, known());
+    return new Location(PREFIX, read.servers(), read.database(), read.parameters())
+        .with("localhost", PORT);
+  }
+
+  /** The parameters that the driver knows; it has no list of them but the fields it reads into. */
+  private static Set<String> known() {
+    return Arrays.stream(Configuration.Builder.class.getDeclaredMethods())
+        .map(Method::getName)
+        .collect(Collectors.toSet());
+  }
+
+  private static Configuration configuration(Address address, Location location) {
     Configuration parsed;
     try {
-      parsed = Configuration.parse(address.url().replaceFirst("^jdbc:mysql:", "jdbc:mariadb:"));
+      parsed = Configuration.parse(location.url());
     } catch (SQLException | IllegalArgumentException e) {
       throw unreadable(address);
     }
     if (parsed == null || parsed.addresses().isEmpty()) {
       throw unreadable(address);
     }
-    if (parsed.password() != null) {
-      throw Problem.usage("the url of " + address.name() + " holds a password")
-          .remedy("take it out of the url, and write password: ${env:NAME} beside it");
-    }
     Configuration.Builder builder =
         parsed.toBuilder()
             .allowLocalInfile(true)
+            .allowMultiQueries(false)
             .useServerPrepStmts(false)
             .cachePrepStmts(false)
             .permitRedirect(false)
@@ -58,7 +91,7 @@ final class Login {
   }
 
   static boolean accepts(String url) {
-    return url.startsWith("jdbc:mariadb:") || url.startsWith("jdbc:mysql:");
+    return url.startsWith(PREFIX) || url.startsWith("jdbc:mysql:");
   }
 
   /** The name and environment that the database has in the project. */
@@ -73,13 +106,7 @@ final class Login {
 
   /** Host, port and database, for people. */
   String place() {
-    return configuration.addresses().stream().map(Login::server).collect(Collectors.joining(","))
-        + "/"
-        + database();
-  }
-
-  private static String server(HostAddress server) {
-    return server.localSocket != null ? server.localSocket : server.host + ":" + server.port;
+    return location.place();
   }
 
   String description() {

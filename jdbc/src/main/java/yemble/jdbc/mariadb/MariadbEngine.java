@@ -30,6 +30,11 @@ public final class MariadbEngine implements Engine {
   }
 
   @Override
+  public void checkUrl(Address address) {
+    new Login(address);
+  }
+
+  @Override
   public Reader open(Address address) {
     Login login = new Login(address);
     Session session = login.connect(true);
@@ -48,6 +53,12 @@ public final class MariadbEngine implements Engine {
   /** From here on the session sees the database as it is now. */
   static void begin(Session session) throws SQLException {
     session.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
+  }
+
+  @Override
+  public boolean isSame(Address one, Address other) {
+    return accepts(other.url())
+        && new Login(one).place().equalsIgnoreCase(new Login(other).place());
   }
 
   @Override

@@ -1,11 +1,15 @@
 package yemble.jdbc.postgresql;
 
 import java.sql.SQLException;
+import java.util.Arrays;
 import java.util.Properties;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.postgresql.Driver;
 import org.postgresql.PGProperty;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine.Address;
+import yemble.jdbc.location.Location;
 
 /**
  * Where a server is and who signs in. Without a password the driver's own ways apply: the password
@@ -13,21 +17,49 @@ import yemble.core.store.Engine.Address;
  */
 final class Login {
   private static final String PREFIX = "jdbc:postgresql:";
+  private static final String FORM = "jdbc:postgresql://HOST:PORT/DATABASE";
+
+  /** The one way by a socket of this machine; any other class would run as the user says. */
+  private static final String SOCKETS = "org.newsclub.net.unix.AFUNIXSocketFactory$FactoryArg";
+
+  /** Parameters that neither hold a secret nor make driver or server do something. */
+  private static final Set<String> HARMLESS =
+      Set.of(
+          "ApplicationName",
+          "channelBinding",
+          "connectTimeout",
+          "currentSchema",
+          "gssEncMode",
+          "hostRecheckSeconds",
+          "loadBalanceHosts",
+          "loginTimeout",
+          "socketFactory",
+          "socketFactoryArg",
+          "socketTimeout",
+          "ssl",
+          "sslcert",
+          "sslkey",
+          "sslmode",
+          "sslNegotiation",
+          "sslrootcert",
+          "targetServerType",
+          "tcpKeepAlive",
+          "user");
+
   private final Address address;
+  private final Location location;
   private final Properties properties;
 
   Login(Address address) {
     this.address = address;
-    Properties parsed = Driver.parseURL(address.url(), new Properties());
-    if (parsed == null) {
+    this.location = Location.of(address, PREFIX, FORM, HARMLESS, known()).with("localhost", 5432);
+    this.properties = Driver.parseURL(location.url(), new Properties());
+    String sockets = properties == null ? null : PGProperty.SOCKET_FACTORY.getOrNull(properties);
+    if (properties == null || (sockets != null && !sockets.equals(SOCKETS))) {
       throw Problem.usage("the url of " + address.name() + " cannot be read")
-          .remedy("write it as jdbc:postgresql://HOST:PORT/DATABASE");
+          .because("a parameter in it has a value that is not known to be harmless")
+          .remedy("write it as " + FORM + "; for a socket see docs/postgresql.md");
     }
-    if (PGProperty.PASSWORD.getOrNull(parsed) != null) {
-      throw Problem.usage("the url of " + address.name() + " holds a password")
-          .remedy("take it out of the url, and write password: ${env:NAME} beside it");
-    }
-    this.properties = parsed;
     if (!address.user().isEmpty()) {
       PGProperty.USER.set(properties, address.user());
     }
@@ -43,6 +75,10 @@ final class Login {
     // and several are refused by the server.
     PGProperty.PREFER_QUERY_MODE.set(properties, "extendedForPrepared");
     PGProperty.LOG_SERVER_ERROR_DETAIL.set(properties, "false");
+  }
+
+  private static Set<String> known() {
+    return Arrays.stream(PGProperty.values()).map(PGProperty::getName).collect(Collectors.toSet());
   }
 
   static boolean accepts(String url) {
@@ -63,11 +99,9 @@ final class Login {
   /** Host, port and database, or the socket and the database, for people. */
   String place() {
     String socket = PGProperty.SOCKET_FACTORY_ARG.getOrNull(properties);
-    String server =
-        PGProperty.PG_HOST.getOrDefault(properties)
-            + ":"
-            + PGProperty.PG_PORT.getOrDefault(properties);
-    return (socket == null ? server : socket) + "/" + PGProperty.PG_DBNAME.getOrDefault(properties);
+    return socket == null || !socket.matches("[A-Za-z0-9._/-]+")
+        ? location.place()
+        : socket + "/" + location.database();
   }
 
   String description() {
@@ -77,7 +111,7 @@ final class Login {
   /** A connection as the server gives it. */
   Session connect() {
     try {
-      return new Session(new Driver().connect(address.url(), properties), description());
+      return new Session(new Driver().connect(location.url(), properties), description());
     } catch (SQLException e) {
       throw PostgresqlErrors.of(e, name() + " cannot be reached", place());
     }

@@ -30,6 +30,11 @@ public final class PostgresqlEngine implements Engine {
   }
 
   @Override
+  public void checkUrl(Address address) {
+    new Login(address);
+  }
+
+  @Override
   public Reader open(Address address) {
     Login login = new Login(address);
     Snapshot snapshot = new Snapshot(login);
@@ -43,6 +48,12 @@ public final class PostgresqlEngine implements Engine {
       snapshot.close();
       throw e;
     }
+  }
+
+  @Override
+  public boolean isSame(Address one, Address other) {
+    return accepts(other.url())
+        && new Login(one).place().equalsIgnoreCase(new Login(other).place());
   }
 
   @Override

@@ -1,7 +1,5 @@
 package yemble.jdbc.sqlite;
 
-import java.net.URI;
-import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
@@ -21,8 +19,8 @@ import yemble.core.store.RowSet;
  * keeps every byte, text that is no UTF-8 included.
  *
  * <p>The attached file must show what the reader sees. In the rollback journal modes it does, since
- * the reader's shared lock keeps writers from committing; in WAL mode it need not, and this way is
- * not taken.
+ * the reader's shared lock keeps writers from committing, and in WAL mode as long as nobody writes;
+ * where a program is at work on it in WAL mode it need not, and this way is not taken.
  */
 final class DirectCopy {
   private static final String SOURCE = "yemble_source";
@@ -41,13 +39,11 @@ final class DirectCopy {
 
   /** Attaches a source; null if it cannot be copied from this way. */
   static DirectCopy from(SqliteReader reader, Connection connection) throws SQLException {
-    if (reader.file().isEmpty() || !reader.holdsWritersOff()) {
+    if (reader.opening() == null || !reader.opening().isStill()) {
       return null;
     }
-    URI uri = Path.of(reader.file()).toUri();
     try (Statement statement = connection.createStatement()) {
-      statement.execute(
-          "ATTACH 'file:" + uri.getRawPath().replace("'", "''") + "?mode=ro' AS " + SOURCE);
+      reader.opening().attach(statement, SOURCE);
     }
     return new DirectCopy(connection, reader);
   }

@@ -7,7 +7,9 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
-import org.sqlite.SQLiteConfig;
+import java.util.regex.Pattern;
+import yemble.core.file.DatabaseFile;
+import yemble.core.file.SameFile;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Outline;
@@ -30,6 +32,11 @@ public final class SqliteEngine implements Engine {
   }
 
   private static final String PREFIX = "jdbc:sqlite:";
+
+  /** Empty, in memory, a URI, with parameters or who signs in: all but the path of a file. */
+  private static final Pattern NO_FILE =
+      Pattern.compile("^$|^:|^file:|\\?|\\p{Cntrl}|[;&]\\s*\\w+=|^//|^\\w+:[^\\\\/]*@|://");
+
   static final int BUSY_MILLISECONDS = 2_000;
 
   @Override
@@ -40,8 +47,9 @@ public final class SqliteEngine implements Engine {
   /** The file of an address, absolute. */
   static Path file(Address address) {
     String name = address.url().substring(PREFIX.length());
-    if (name.isEmpty() || name.startsWith(":") || name.startsWith("file:") || name.contains("?")) {
+    if (NO_FILE.matcher(name).find()) {
       throw Problem.usage("the url of " + address.name() + " names no file")
+          .because("it holds parameters, a sign-in or control characters, and is not shown here")
           .remedy("write it as jdbc:sqlite:FILE, without parameters");
     }
     return address.directory().resolve(name).toAbsolutePath().normalize();
@@ -67,12 +75,14 @@ public final class SqliteEngine implements Engine {
     return file;
   }
 
-  /** A connection that cannot write. */
+  /** A connection that cannot write, and leaves nothing beside the file. */
   static Connection readOnly(Path file) throws SQLException {
-    SQLiteConfig config = new SQLiteConfig();
-    config.setReadOnly(true);
-    config.setBusyTimeout(BUSY_MILLISECONDS);
-    return config.createConnection(PREFIX + file);
+    return Opening.of(file).connect();
+  }
+
+  @Override
+  public void checkUrl(Address address) {
+    file(address);
   }
 
   @Override
@@ -80,13 +90,13 @@ public final class SqliteEngine implements Engine {
     Path file = existing(address);
     Connection connection = null;
     try {
-      connection = readOnly(file);
+      Opening opening = Opening.of(file);
+      connection = opening.connect();
       try (Statement statement = connection.createStatement()) {
-        statement.execute("PRAGMA query_only = ON");
         statement.execute("BEGIN");
         statement.execute("SELECT count(*) FROM sqlite_master");
       }
-      return new SqliteReader(connection, "SQLite file " + file, true, file.toString());
+      return new SqliteReader(connection, "SQLite file " + file, true, file.toString(), opening);
     } catch (SQLException e) {
       close(connection);
       throw SqliteErrors.of(e, address.name() + " cannot be read", file.toString());
@@ -104,6 +114,27 @@ public final class SqliteEngine implements Engine {
         // The first failure is the one to report.
       }
     }
+  }
+
+  @Override
+  public boolean isSame(Address one, Address other) {
+    return accepts(other.url()) && SameFile.are(file(one), file(other));
+  }
+
+  @Override
+  public boolean wouldTouch(Address written, Address other) {
+    if (!accepts(other.url())) {
+      return false;
+    }
+    List<Path> others = DatabaseFile.family(SameFile.real(file(other)));
+    for (Path own : DatabaseFile.family(SameFile.real(file(written)))) {
+      for (Path there : others) {
+        if (SameFile.are(own, there) && !isSame(written, other)) {
+          return true;
+        }
+      }
+    }
+    return false;
   }
 
   @Override

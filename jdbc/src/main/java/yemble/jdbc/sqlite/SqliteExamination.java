@@ -67,12 +67,12 @@ final class SqliteExamination {
     }
   }
 
-  private void readOnly(Statement statement) {
-    try {
-      statement.execute("CREATE TABLE yemble_probe (x)");
+  private void readOnly(Statement statement) throws SQLException {
+    if (one(statement, "PRAGMA query_only").equals("1")) {
+      remarks.ok(
+          "read only", "the file is opened for reading alone, and nothing is made beside it");
+    } else {
       remarks.canWrite();
-    } catch (SQLException refused) {
-      remarks.ok("read only", "a write was tried and refused by SQLite");
     }
   }
 

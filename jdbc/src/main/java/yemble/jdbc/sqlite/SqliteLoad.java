@@ -3,10 +3,10 @@ package yemble.jdbc.sqlite;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
-import java.nio.file.attribute.PosixFileAttributeView;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -17,6 +17,8 @@ import java.util.Map;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import org.sqlite.SQLiteConfig;
+import yemble.core.file.DatabaseFile;
+import yemble.core.file.Ownership;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
@@ -35,7 +37,7 @@ import yemble.core.store.RowSet;
  * killed process is a file with the ending {@value #ENDING}, removed by the next load.
  */
 final class SqliteLoad implements Load {
-  static final String ENDING = ".yemble-part";
+  static final String ENDING = DatabaseFile.PART;
 
   private final Path file;
   private final Path part;
@@ -53,6 +55,8 @@ final class SqliteLoad implements Load {
     try {
       if (keepsOthers) {
         Files.copy(file, part);
+      } else {
+        Files.createFile(part);
       }
       open();
       build(schema, dropped, keepsOthers);
@@ -72,8 +76,14 @@ final class SqliteLoad implements Load {
 
   /** Removes what a broken run has left behind, unless a run is at work on it. */
   static void removeLeftover(Path part, String name) {
-    if (!Files.exists(part)) {
+    if (!Files.exists(part, LinkOption.NOFOLLOW_LINKS)) {
       return;
+    }
+    if (!Files.isRegularFile(part, LinkOption.NOFOLLOW_LINKS)) {
+      throw Problem.refused("what " + name + " is built in is there, and is no plain file")
+          .at(part.toString())
+          .because("nothing is written through a link")
+          .remedy("see what it is and who made it, and remove it yourself");
     }
     try (Connection probe = SqliteEngine.readOnly(part);
         Statement statement = probe.createStatement()) {
@@ -296,10 +306,11 @@ final class SqliteLoad implements Load {
   /** Puts the new file in the old one's place while nobody else can be writing to the old one. */
   private void swap() throws SQLException, IOException {
     if (!Files.exists(file)) {
+      Ownership.like(file.getParent(), part);
       Files.move(part, file, StandardCopyOption.ATOMIC_MOVE);
       return;
     }
-    takeRightsOver();
+    Ownership.takeOver(file, part);
     SQLiteConfig config = new SQLiteConfig();
     config.setBusyTimeout(SqliteEngine.BUSY_MILLISECONDS);
     try (Connection old = config.createConnection("jdbc:sqlite:" + file);
@@ -307,13 +318,6 @@ final class SqliteLoad implements Load {
       statement.execute("PRAGMA journal_mode = DELETE");
       statement.execute("BEGIN EXCLUSIVE");
       Files.move(part, file, StandardCopyOption.ATOMIC_MOVE);
-    }
-  }
-
-  private void takeRightsOver() throws IOException {
-    PosixFileAttributeView old = Files.getFileAttributeView(file, PosixFileAttributeView.class);
-    if (old != null) {
-      Files.setPosixFilePermissions(part, old.readAttributes().permissions());
     }
   }
 

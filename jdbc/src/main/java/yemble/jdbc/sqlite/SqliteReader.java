@@ -39,6 +39,7 @@ public final class SqliteReader implements Reader {
   private final Connection connection;
   private final boolean owned;
   private final String file;
+  private final Opening opening;
   private final String description;
   private final SqliteCatalog catalog;
   private final Conditions conditions;
@@ -49,11 +50,17 @@ public final class SqliteReader implements Reader {
    * @param owned whether closing the reader closes the connection
    */
   public SqliteReader(Connection connection, String description, boolean owned) {
-    this(connection, description, owned, "");
+    this(connection, description, owned, "", null);
   }
 
-  SqliteReader(Connection connection, String description, boolean owned, String file) {
+  /**
+   * @param file empty for a database that is not one file
+   * @param opening how it was opened; null if that does not matter
+   */
+  SqliteReader(
+      Connection connection, String description, boolean owned, String file, Opening opening) {
     this.file = file;
+    this.opening = opening;
     this.connection = connection;
     this.owned = owned;
     this.description = description;
@@ -89,14 +96,9 @@ public final class SqliteReader implements Reader {
     return file;
   }
 
-  /** Whether another connection that begins to read now sees what this one sees. */
-  boolean holdsWritersOff() {
-    try (Statement statement = connection.createStatement();
-        ResultSet row = statement.executeQuery("PRAGMA journal_mode")) {
-      return row.next() && !row.getString(1).equalsIgnoreCase("wal");
-    } catch (SQLException e) {
-      return false;
-    }
+  /** How the file was opened; null if it is not one file. */
+  Opening opening() {
+    return opening;
   }
 
   RowKey key(TableName table) {
@@ -556,6 +558,12 @@ public final class SqliteReader implements Reader {
       connection.close();
     } catch (SQLException e) {
       throw SqliteErrors.of(e, "closing failed", description);
+    }
+    if (opening != null && !opening.undisturbed()) {
+      throw Problem.database("the database was written to while it was read")
+          .at(description)
+          .because("nobody had it open before, so it was read without locks that others see")
+          .remedy("run the same command again: now it is read under locks");
     }
   }
 

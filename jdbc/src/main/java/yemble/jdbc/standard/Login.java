@@ -6,19 +6,18 @@ import java.sql.SQLException;
 import java.util.Properties;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine.Address;
+import yemble.jdbc.location.Place;
 
 /** Where a database is, who signs in, and by which driver. */
 final class Login {
   private final Address address;
   private final Driver driver;
+  private final String place;
 
   Login(Address address, Driver driver) {
     this.address = address;
     this.driver = driver;
-    if (address.url().matches("(?i).*[;?&:](password|passwd|pwd)=.*")) {
-      throw Problem.usage("the url of " + address.name() + " holds a password")
-          .remedy("take it out of the url, and write password: ${env:NAME} beside it");
-    }
+    this.place = Place.of(address);
   }
 
   String name() {
@@ -27,7 +26,7 @@ final class Login {
 
   /** The URL without {@code jdbc:} and what follows the place. */
   String place() {
-    return address.url().replaceFirst("^jdbc:", "").replaceFirst("[;?].*", "");
+    return place;
   }
 
   String description() {

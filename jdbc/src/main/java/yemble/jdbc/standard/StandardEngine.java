@@ -19,6 +19,7 @@ import yemble.jdbc.crossing.Translation;
 import yemble.jdbc.examination.Remarks;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Lexicon;
+import yemble.jdbc.location.Place;
 
 /** Any database that a JDBC driver is found for. */
 public final class StandardEngine implements Engine {
@@ -38,6 +39,8 @@ public final class StandardEngine implements Engine {
   }
 
   private static Login login(Address address) {
+    Place.of(
+        address); // Before any driver is shown it: drivers write what they cannot read to logs.
     return new Login(
         address,
         Drivers.find(address)
@@ -77,10 +80,20 @@ public final class StandardEngine implements Engine {
   }
 
   @Override
+  public void checkUrl(Address address) {
+    Place.of(address);
+  }
+
+  @Override
   public Reader open(Address address) {
     Login login = login(address);
     return new StandardReader(
         reading(login), login.description(), true, Map.of(), conditions(address.functions()));
+  }
+
+  @Override
+  public boolean isSame(Address one, Address other) {
+    return accepts(other.url()) && Place.of(one).equals(Place.of(other));
   }
 
   @Override

@@ -172,7 +172,7 @@ class SqliteLoadTest {
   }
 
   @Test
-  void aSourceInWalModeIsCopiedRowByRow() throws Exception {
+  void aSourceThatSomebodyWritesInWalModeIsCopiedRowByRow() throws Exception {
     source(TABLES[0]);
     try (Connection connection =
             DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("live.db"));
@@ -180,7 +180,10 @@ class SqliteLoadTest {
       statement.execute("PRAGMA journal_mode = WAL");
     }
     SqliteEngine engine = new SqliteEngine();
-    try (Reader source = engine.open(address("live.db"));
+    try (Connection application =
+            DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("live.db"));
+        Statement atWork = application.createStatement();
+        Reader source = opened(engine, atWork);
         Load load =
             engine
                 .target(address("dev.db"))
@@ -190,6 +193,12 @@ class SqliteLoadTest {
     }
     load("piped.db", false, true);
     assertThat(dump("piped.db")).isEqualTo(dump("live.db"));
+  }
+
+  /** Opens the source after somebody else has. */
+  private Reader opened(SqliteEngine engine, Statement atWork) throws Exception {
+    atWork.execute("SELECT count(*) FROM sqlite_master");
+    return engine.open(address("live.db"));
   }
 
   @Test
