@@ -75,13 +75,16 @@ final class Lexer {
     if (!dashes && !block && !hash) {
       return false;
     }
-    if (!lexicon.comments()) {
-      throw new NotClosed("it holds a comment");
+    if (block && !lexicon.blockComments()) {
+      throw new NotClosed("it holds a comment of a form that is not known here");
     }
     if (block) {
       blockComment();
     } else {
       while (at < text.length() && !endsLine(text.charAt(at))) {
+        if (text.charAt(at) == '\r') {
+          throw new NotClosed("a comment in it holds a carriage return, which may end it");
+        }
         at++;
       }
     }
@@ -93,7 +96,8 @@ final class Lexer {
       return true;
     }
     char behind = next(2);
-    if (behind > '~') {
+    boolean mayBegin = behind > ' ' && !lexicon.hashComments();
+    if (behind > '~' || mayBegin) {
       throw new NotClosed("what stands behind -- cannot be told from a comment");
     }
     return behind <= ' ';
@@ -286,7 +290,7 @@ final class Lexer {
       if (c == 0) {
         throw new NotClosed("it holds a control character");
       }
-      if (c == '\\' && !escapes && !lexicon.comments()) {
+      if (c == '\\' && !escapes && !lexicon.blockComments()) {
         throw new NotClosed("a backslash may mean anything to this database");
       }
       if (c == '\\' && escapes && at + 1 < text.length()) {

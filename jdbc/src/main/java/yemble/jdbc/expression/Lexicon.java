@@ -11,7 +11,7 @@ package yemble.jdbc.expression;
  * @param backquotes whether there are names in backquotes
  * @param bracketNames whether there are names in square brackets; else these are subscripts, if
  *     {@code subscripts} says so
- * @param comments whether comments are understood at all
+ * @param blockComments whether there are comments between slashes and stars
  * @param hashComments whether {@code #} begins a comment
  * @param nestedComments whether comments lie within each other
  * @param spacedDashes whether {@code --} begins a comment only with white space behind it
@@ -25,7 +25,7 @@ public record Lexicon(
     boolean backquotes,
     boolean bracketNames,
     boolean subscripts,
-    boolean comments,
+    boolean blockComments,
     boolean hashComments,
     boolean nestedComments,
     boolean spacedDashes,
@@ -59,16 +59,5 @@ public record Lexicon(
   /** What all engines cut alike: for one that is known by its driver alone. */
   public static final Lexicon STANDARD =
       new Lexicon(
-          false,
-          false,
-          false,
-          false,
-          false,
-          false,
-          false,
-          false,
-          false,
-          false,
-          false,
-          "+-*/<>=!%|");
+          false, false, false, false, false, false, false, false, false, false, true, "+-*/<>=!%|");
 }
