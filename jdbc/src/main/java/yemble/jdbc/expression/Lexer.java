@@ -18,17 +18,26 @@ import yemble.jdbc.expression.Token.Sort;
 final class Lexer {
   private final Lexicon lexicon;
   private final String text;
+  private final boolean statement;
   private final List<Token> tokens = new ArrayList<>();
   private final Deque<Character> open = new ArrayDeque<>();
   private int at;
 
-  private Lexer(Lexicon lexicon, String text) {
+  private Lexer(Lexicon lexicon, String text, boolean statement) {
+    this.statement = statement;
     this.lexicon = lexicon;
     this.text = text;
   }
 
   static List<Token> tokens(Lexicon lexicon, String text) throws NotClosed {
-    Lexer lexer = new Lexer(lexicon, text);
+    Lexer lexer = new Lexer(lexicon, text, false);
+    lexer.run();
+    return lexer.tokens;
+  }
+
+  /** The same of a whole statement out of a catalog, in which semicolons may stand. */
+  static List<Token> ofStatement(Lexicon lexicon, String text) throws NotClosed {
+    Lexer lexer = new Lexer(lexicon, text, true);
     lexer.run();
     return lexer.tokens;
   }
@@ -166,7 +175,12 @@ final class Lexer {
       case ']' -> closed('[', c);
       case ',' -> add(Sort.COMMA, 1);
       case '.' -> add(Sort.DOT, 1);
-      case ';' -> throw new NotClosed("a ; ends it");
+      case ';' -> {
+        if (!statement) {
+          throw new NotClosed("a ; ends it");
+        }
+        add(Sort.OPERATOR, 1);
+      }
       default -> operator(c);
     }
   }
@@ -189,13 +203,14 @@ final class Lexer {
   }
 
   private void operator(char c) throws NotClosed {
+    boolean label = statement && c == ':';
     if (lexicon.operators().indexOf(c) < 0) {
       throw new NotClosed(
           "?:@#$".indexOf(c) >= 0
               ? "it holds a parameter, " + c
               : "it holds a character that is not known here");
     }
-    if (c == ':' && !is("::") && !is(":=")) {
+    if (c == ':' && !is("::") && !is(":=") && !label) {
       boolean bound = lexicon.subscripts() && !open.isEmpty() && open.peek() == '[';
       if (!bound) {
         throw new NotClosed("it holds a parameter, :");
@@ -208,7 +223,7 @@ final class Lexer {
       length++;
     }
     String found = text.substring(at, at + length);
-    if (found.contains(":=")) {
+    if (found.contains(":=") && !statement) {
       throw new NotClosed("it sets a variable");
     }
     add(Sort.OPERATOR, length);

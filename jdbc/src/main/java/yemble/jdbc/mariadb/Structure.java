@@ -8,10 +8,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
+import yemble.jdbc.expression.Lexicon;
+import yemble.jdbc.expression.Qualifiers;
 
 /**
  * Every object of a database with the statement that makes it, as the server itself writes it:
@@ -23,6 +26,10 @@ final class Structure {
   static final String MODE = "sql_mode of ";
 
   private static final Pattern FOREIGN_KEY = Pattern.compile("^ *CONSTRAINT `.* FOREIGN KEY \\(.*");
+  private static final Pattern SEQUENCE =
+      Pattern.compile(
+          " DEFAULT \\(?(?:nextval|lastval|setval)\\((?:`(?:[^`]|``)*`|[^`()])*\\)\\)?",
+          Pattern.CASE_INSENSITIVE);
   private static final Pattern DEFINER =
       Pattern.compile(" DEFINER=(`[^`]*`@`[^`]*`|`[^`]*`|\\S+)", Pattern.CASE_INSENSITIVE);
 
@@ -30,12 +37,17 @@ final class Structure {
   private final MariadbCatalog catalog;
   private final List<SchemaObject> objects = new ArrayList<>();
   private final Map<String, String> settings = new HashMap<>();
-  private final String database;
+  private final Qualifiers qualifiers;
 
   Structure(Session session, MariadbCatalog catalog) throws SQLException {
     this.session = session;
     this.catalog = catalog;
-    this.database = session.one("SELECT database()");
+    List<String> databases = new ArrayList<>();
+    session.query(
+        "SELECT schema_name FROM information_schema.schemata WHERE schema_name NOT IN"
+            + " ('information_schema', 'performance_schema', 'sys')",
+        row -> databases.add(row.getString(1)));
+    this.qualifiers = new Qualifiers(Lexicon.MARIADB, session.one("SELECT database()"), databases);
     session.query(
         "SELECT default_character_set_name, default_collation_name"
             + " FROM information_schema.schemata WHERE schema_name = database()",
@@ -67,7 +79,7 @@ final class Structure {
       if (FOREIGN_KEY.matcher(line).matches()) {
         foreignKeys.add(foreignKey(name, line.strip().replaceFirst(",$", "")));
       } else {
-        lines.add(line);
+        lines.add(withoutSequence(name, line));
       }
     }
     int last = 0;
@@ -82,6 +94,24 @@ final class Structure {
             .replaceFirst(" AUTO_INCREMENT=\\d+", "")
             .replaceAll(" (DATA|INDEX) DIRECTORY='[^']*'", ""));
     objects.add(new SchemaObject(Type.TABLE, name, "", String.join("\n", lines)));
+  }
+
+  /**
+   * A column without a default that moves a sequence: the server writes it with the database's
+   * name, and an insert into the copy would move the source's.
+   */
+  private String withoutSequence(String table, String line) {
+    Matcher sequence = SEQUENCE.matcher(line);
+    if (!sequence.find()) {
+      return line;
+    }
+    objects.add(
+        new SchemaObject(Type.OTHER, "the default of " + table + "." + column(line), "", ""));
+    return sequence.replaceAll("");
+  }
+
+  private static String column(String line) {
+    return line.strip().replaceFirst("^`((?:[^`]|``)*)`.*", "$1");
   }
 
   private SchemaObject foreignKey(String table, String clause) {
@@ -111,7 +141,8 @@ final class Structure {
             settings.put(MODE + name, row.getString(2));
             String body = row.getString(3);
             objects.add(
-                new SchemaObject(Type.FUNCTION, name, "", body == null ? "" : undefined(body)));
+                new SchemaObject(
+                    Type.FUNCTION, name, "", body == null ? "" : unqualified(undefined(body))));
           });
     }
   }
@@ -150,7 +181,10 @@ final class Structure {
             settings.put(MODE + "trigger " + trigger.name(), row.getString(2));
             objects.add(
                 new SchemaObject(
-                    Type.TRIGGER, trigger.name(), trigger.kind(), undefined(row.getString(3))));
+                    Type.TRIGGER,
+                    trigger.name(),
+                    trigger.kind(),
+                    unqualified(undefined(row.getString(3)))));
           });
     }
   }
@@ -183,8 +217,11 @@ final class Structure {
     return DEFINER.matcher(statement).replaceFirst("");
   }
 
-  /** A statement of the server's own writing without the database's name before other names. */
+  /**
+   * A statement without the database's name before other names; empty if it leads to another
+   * database, or back to this one by a way that cannot be rewritten.
+   */
   private String unqualified(String statement) {
-    return statement.replace(Sql.quoted(database) + ".", "");
+    return qualifiers.without(statement).orElse("");
   }
 }

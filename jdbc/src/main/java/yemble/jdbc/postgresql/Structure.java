@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.PriorityQueue;
 import java.util.Set;
+import java.util.regex.Pattern;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
 
@@ -29,8 +30,27 @@ final class Structure {
           Type.FUNCTION,
           Type.RULE,
           Type.TRIGGER,
+          Type.POLICY,
+          Type.ATTRIBUTE,
           Type.COMMENT,
           Type.GRANT);
+
+  /** What could act again once it is made in a target. */
+  private static final Set<Type> ACTING =
+      EnumSet.of(
+          Type.FUNCTION,
+          Type.VIEW,
+          Type.MATERIALIZED_VIEW,
+          Type.RULE,
+          Type.TRIGGER,
+          Type.POLICY,
+          Type.ATTRIBUTE);
+
+  /** Words that open a connection: a copy that is worked with must not lead back to its source. */
+  private static final Pattern CONNECTS =
+      Pattern.compile(
+          "(?i)\\bdblink(_\\w+)?\\s*\\(|\\bdbname\\s*=|postgres(ql)?://|\\bhostaddr\\s*="
+              + "|\\bpostgres_fdw\\w*|\\bprogram\\s+'");
 
   private final Session session;
   private final Map<String, Part> parts = new LinkedHashMap<>();
@@ -188,6 +208,9 @@ final class Structure {
 
   private void leaveOut(List<Part> ordered) {
     for (Part part : ordered) {
+      if (ACTING.contains(part.type) && CONNECTS.matcher(part.definition).find()) {
+        part.definition = "";
+      }
       boolean without =
           part.needs.stream().map(this::part).anyMatch(needed -> needed.definition.isEmpty());
       if (without && GOES_ALONG.contains(part.type)) {

@@ -7,7 +7,11 @@ import static yemble.jdbc.MariadbServer.run;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
@@ -174,6 +178,68 @@ class MariadbLoadTest {
         .isInstanceOf(SQLException.class);
     run(into, "DELETE FROM p WHERE id = 2");
     assertThat(one(into, "SELECT count(*) FROM c")).isEqualTo("0");
+  }
+
+  @Test
+  void nothingInACopyLeadsBackToItsSource() throws Exception {
+    String from = MariadbServer.database();
+    String db = from.replaceFirst(".*/", "");
+    run(
+        from,
+        "CREATE SEQUENCE numbers",
+        "CREATE TABLE t (id BIGINT DEFAULT nextval(numbers) PRIMARY KEY, v INT)",
+        "CREATE TABLE audit (n INT)",
+        "INSERT INTO t (v) VALUES (1)",
+        "CREATE TRIGGER noted AFTER INSERT ON t FOR EACH ROW INSERT INTO "
+            + db
+            + ".audit VALUES (NEW.id)",
+        "CREATE TRIGGER away BEFORE INSERT ON t FOR EACH ROW SET NEW.v = (SELECT count(*) FROM mysql.proc)",
+        "CREATE VIEW seen AS SELECT t.id FROM " + db + ".t",
+        "CREATE VIEW elsewhere AS SELECT count(*) AS n FROM mysql.proc",
+        "CREATE PROCEDURE hidden() EXECUTE IMMEDIATE 'INSERT INTO " + db + ".audit VALUES (1)'",
+        "CREATE FUNCTION plain() RETURNS INT RETURN (SELECT count(*) FROM `" + db + "` . `audit`)");
+    String into = MariadbServer.database();
+    List<String> named = new ArrayList<>();
+    try (Reader source = engine.open(address(from))) {
+      source.schema().objects().stream()
+          .filter(object -> !object.carried())
+          .forEach(object -> named.add(object.name()));
+    }
+    load(from, into, Way.DIRECT, Structure.CREATE, List.of());
+    assertThat(named)
+        .contains(
+            "the default of t.id", "sequence numbers", "away", "elsewhere", "procedure hidden");
+    String before =
+        MariadbServer.one(from, "SELECT concat(nextval(numbers), (SELECT count(*) FROM audit))");
+    run(into, "INSERT INTO t VALUES (77, 1)");
+    assertThat(MariadbServer.one(into, "SELECT plain() + (SELECT count(*) FROM seen)"))
+        .isEqualTo("3");
+    assertThat(
+            MariadbServer.one(
+                from, "SELECT concat(nextval(numbers) - 1, (SELECT count(*) FROM audit))"))
+        .as("an insert into the copy moves nothing in the source")
+        .isEqualTo(before);
+    String target = into.replaceFirst(".*/", "");
+    for (String what : List.of("TABLE t", "TRIGGER noted", "VIEW seen", "FUNCTION plain")) {
+      assertThat(shown(into, "SHOW CREATE " + what))
+          .as(what)
+          .doesNotContain("`" + db + "`", db + ".");
+      assertThat(target).isNotEqualTo(db);
+    }
+  }
+
+  private static String shown(String url, String sql) throws SQLException {
+    try (Connection connection = MariadbServer.connect(url);
+        Statement statement = connection.createStatement();
+        ResultSet row = statement.executeQuery(sql)) {
+      StringBuilder all = new StringBuilder();
+      while (row.next()) {
+        for (int i = 1; i <= row.getMetaData().getColumnCount(); i++) {
+          all.append(row.getString(i)).append('\n');
+        }
+      }
+      return all.toString();
+    }
   }
 
   @Test
