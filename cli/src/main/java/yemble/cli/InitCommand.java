@@ -67,12 +67,6 @@ final class InitCommand implements Callable<Integer> {
           .remedy("work with it, or start the new one in another folder with --project DIR");
     }
     Path register = directory.resolve("register.csv");
-    if (Files.exists(register, LinkOption.NOFOLLOW_LINKS)) {
-      throw Problem.refused("there is a register here already")
-          .at(register.toString())
-          .because("it may hold what people decided")
-          .remedy("move it away, or start the new project in another folder with --project DIR");
-    }
     String url = url(source, directory);
     String target = into.isEmpty() ? usualTarget(url) : url(into, directory);
     Engine.Address address =
@@ -96,6 +90,12 @@ final class InitCommand implements Callable<Integer> {
               .map(t -> t.name().toString())
               .orElseThrow(
                   () -> Problem.usage("the source holds no table").at(reader.description()));
+    }
+    if (Files.exists(register, LinkOption.NOFOLLOW_LINKS)) {
+      throw Problem.refused("there is a register here already")
+          .at(register.toString())
+          .because("it may hold what people decided")
+          .remedy("move it away, or start the new project in another folder with --project DIR");
     }
     Engines.check(new Engine.Address("dev (test)", target, directory, "", ""));
     WrittenFile.folder(directory);

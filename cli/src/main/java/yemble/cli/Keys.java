@@ -35,7 +35,7 @@ interface Keys extends Closeable {
       @Override
       public String line(String question) {
         terminal.setAttributes(usual);
-        System.out.print(question);
+        System.out.print(Visible.lines(question));
         System.out.flush();
         StringBuilder line = new StringBuilder();
         for (int c = key(); c >= 0 && c != '\n' && c != '\r'; c = key()) {

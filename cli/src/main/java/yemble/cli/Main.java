@@ -115,13 +115,28 @@ public final class Main implements Runnable {
             && commandLine.getParseResult().hasMatchedOption("--debug");
     Output output = new Output(Terminal.detect());
     if (failure instanceof Problem problem) {
-      output.message(output.paint(Output.Tone.BAD, "yemble: ") + problem.getMessage());
+      output.message(output.paint(Output.Tone.BAD, "yemble: ") + said(problem));
       if (debug) {
         StackTraces.print(problem);
       }
       return problem.exitCode();
     }
     return bug(failure, debug);
+  }
+
+  /** What a problem says, in which names end no line. */
+  private static String said(Problem problem) {
+    StringBuilder text = new StringBuilder(Visible.of(problem.what()));
+    part(text, "where: ", Visible.of(problem.where()));
+    part(text, "why:   ", Visible.lines(problem.why().replaceAll("\n(?! {4})", "\\\\n")));
+    part(text, "do:    ", Visible.lines(problem.remedy().replaceAll("\n(?! {4})", "\\\\n")));
+    return text.toString();
+  }
+
+  private static void part(StringBuilder text, String word, String said) {
+    if (!said.isEmpty()) {
+      text.append("\n  ").append(word).append(said);
+    }
   }
 
   private static int bug(Throwable failure, boolean debug) {

@@ -3,12 +3,14 @@ package yemble.cli;
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import java.io.IOException;
+import java.io.OutputStreamWriter;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.regex.Pattern;
 
 /** Results on standard output, messages on standard error; colour only where it is wanted. */
 final class Output {
@@ -28,6 +30,8 @@ final class Output {
     }
   }
 
+  private static final Pattern TONES = Pattern.compile(Visible.TONE + "([0-9]{1,2})" + Visible.END);
+
   private final PrintStream out = new PrintStream(System.out, false, StandardCharsets.UTF_8);
   private final PrintStream err = new PrintStream(System.err, true, StandardCharsets.UTF_8);
   private final Terminal terminal;
@@ -44,7 +48,7 @@ final class Output {
   List<String> wrapped(String text, int indent) {
     int width = Math.max(30, terminal.width() - indent - 1);
     List<String> lines = new ArrayList<>();
-    String rest = text;
+    String rest = Visible.of(text);
     while (rest.length() > width) {
       int at = rest.lastIndexOf(' ', width);
       at = at <= 0 ? width : at;
@@ -57,7 +61,12 @@ final class Output {
 
   /** A line of the result. */
   void line(String text) {
-    out.println(text);
+    out.println(rendered(text));
+  }
+
+  /** What goes to the terminal: nothing of data and names in it acts there, but our own tones. */
+  private static String rendered(String text) {
+    return TONES.matcher(Visible.marked(text)).replaceAll("\u001b[$1m");
   }
 
   void line() {
@@ -71,7 +80,7 @@ final class Output {
   /** A message: not part of the result. */
   void message(String text) {
     flush();
-    err.println(text);
+    err.println(rendered(text));
   }
 
   void flush() {
@@ -80,13 +89,15 @@ final class Output {
 
   String paint(Tone tone, String text) {
     return terminal.color() && !tone.code.isEmpty()
-        ? "\u001b[" + tone.code + "m" + text + "\u001b[0m"
+        ? Visible.TONE + tone.code + Visible.END + text + Visible.TONE + "0" + Visible.END
         : text;
   }
 
   /** Writes one JSON value as the whole result. */
   void json(JsonBody body) {
-    try (JsonGenerator json = new JsonFactory().createGenerator(out)) {
+    try (JsonGenerator json =
+        new JsonFactory()
+            .createGenerator(Visible.json(new OutputStreamWriter(out, StandardCharsets.UTF_8)))) {
       json.useDefaultPrettyPrinter();
       json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
       body.write(json);

@@ -265,7 +265,7 @@ final class PreviewCommand implements Callable<Integer> {
       return "NULL";
     }
     String text = value instanceof byte[] blob ? blob.length + " bytes" : Values.text(value);
-    return text.isEmpty() ? "''" : text.replace('\n', ' ');
+    return text.isEmpty() ? "''" : text;
   }
 
   private void json(Preparation job, TablePlan plan, List<Object[][]> shown) {

@@ -50,7 +50,7 @@ final class ProgressView implements Progress {
 
     @Override
     public void accept(String text) {
-      System.err.print("\r" + text);
+      System.err.print("\r" + text); // Words of ours and numbers alone.
     }
 
     @Override

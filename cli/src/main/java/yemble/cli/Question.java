@@ -26,7 +26,7 @@ final class Question {
           .remedy("add --yes to go ahead without a question");
     }
     output.flush();
-    System.err.print(question + " [y/N] ");
+    System.err.print(Visible.lines(question) + " [y/N] ");
     System.err.flush();
     if (!answer().toLowerCase(Locale.ROOT).matches("y|yes")) {
       throw Problem.refused("nothing was written: the answer was not yes");

@@ -25,7 +25,7 @@ final class TextTable {
   TextTable row(Output.Tone tone, Object... cells) {
     rows.add(
         Arrays.stream(cells)
-            .map(cell -> cell == null ? "" : cell.toString())
+            .map(cell -> cell == null ? "" : Visible.of(cell.toString()))
             .toArray(String[]::new));
     tones.add(tone);
     return this;

@@ -54,7 +54,7 @@ class MariadbKillIT {
     }
 
     void start() throws Exception {
-      File base = new File(System.getProperty("java.io.tmpdir"), "yemble-mariadb");
+      File base = yemble.demo.ServerPrograms.folder().resolve("mariadb").toFile();
       ProcessBuilder builder =
           new ProcessBuilder(
                   base + "/bin/mariadbd",

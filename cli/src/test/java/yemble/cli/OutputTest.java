@@ -35,8 +35,50 @@ class OutputTest {
   @Test
   void colourIsOnlyWhereItIsWanted() {
     assertThat(output(80, false).paint(Output.Tone.BAD, "x")).isEqualTo("x");
-    assertThat(output(80, true).paint(Output.Tone.BAD, "x")).contains("\u001b[31m");
+    assertThat(printed(output -> output.line(output.paint(Output.Tone.BAD, "x"))))
+        .isEqualTo("\u001b[31mx\u001b[0m\n");
     assertThat(output(80, true).paint(Output.Tone.PLAIN, "x")).isEqualTo("x");
+  }
+
+  /** What reaches a terminal with colour. */
+  private static String printed(java.util.function.Consumer<Output> printing) {
+    java.io.PrintStream usual = System.out;
+    java.io.ByteArrayOutputStream bytes = new java.io.ByteArrayOutputStream();
+    System.setOut(new java.io.PrintStream(bytes, true, java.nio.charset.StandardCharsets.UTF_8));
+    try {
+      Output output = output(80, true);
+      printing.accept(output);
+      output.flush();
+    } finally {
+      System.setOut(usual);
+    }
+    return bytes.toString(java.nio.charset.StandardCharsets.UTF_8);
+  }
+
+  private static final String HOSTILE =
+      "a\u001b]0;title\u0007b\u009b31mc\rd\u202ee\u2066f\ng\u2028h\u007fi\ufdd031\ufdd1\ud800";
+  private static final String SHOWN =
+      "a\\u001b]0;title\\u0007b\\u009b31mc\\rd\\u202ee\\u2066f\\ng\\u2028h\\u007fi"
+          + "\\ufdd031\\ufdd1\\ud800";
+
+  @Test
+  void whatWouldActOnATerminalIsShownAsEscapes() {
+    assertThat(printed(o -> o.table(new TextTable("h").row(HOSTILE))))
+        .contains(SHOWN.substring(0, 60));
+    assertThat(printed(o -> o.line(Visible.of(HOSTILE)))).contains(SHOWN);
+    assertThat(printed(o -> o.line("x\u001b[2Jy\u202ez"))).isEqualTo("x\\u001b[2Jy\\u202ez\n");
+    assertThat(printed(o -> o.line("Größe, 渡し船, Ω, 🛳, نور\u200cدین")))
+        .isEqualTo("Größe, 渡し船, Ω, 🛳, نور\u200cدین\n");
+    String json =
+        printed(
+            o ->
+                o.json(
+                    g -> {
+                      g.writeStartObject();
+                      g.writeStringField("v", HOSTILE.replace("\ud800", "🛳"));
+                      g.writeEndObject();
+                    }));
+    assertThat(json).doesNotContainPattern("[\\p{Cc}\\u202e\\u2066\\u2028&&[^\n]]").contains("🛳");
   }
 
   @Test

@@ -26,7 +26,7 @@ public final class MariadbServer implements DemoServer {
 
   /**
    * Starts a server that keeps its data in a folder, which is made anew. The program itself, large
-   * as it is, is unpacked once into the temporary folder, for all demos and tests of the machine.
+   * as it is, is unpacked once, see {@link ServerPrograms}.
    *
    * @throws IOException if it does not start
    * @throws NoClassDefFoundError if the artifact is not on the class path
@@ -41,7 +41,7 @@ public final class MariadbServer implements DemoServer {
             + "GRANT ALL ON *.* TO demo@localhost WITH GRANT OPTION;\n");
     DBConfigurationBuilder builder = DBConfigurationBuilder.newBuilder();
     builder.setPort(0);
-    builder.setBaseDir(Path.of(System.getProperty("java.io.tmpdir"), "yemble-mariadb").toFile());
+    builder.setBaseDir(ServerPrograms.folder().resolve("mariadb").toFile());
     builder.setDataDir(folder.toFile());
     builder.setSecurityDisabled(false);
     builder.setDeletingTemporaryBaseAndDataDirsOnShutdown(false);
@@ -60,7 +60,7 @@ public final class MariadbServer implements DemoServer {
 
   /** One process at a time unpacks. */
   private static DB unpacked(DBConfigurationBuilder builder) throws IOException {
-    Path lock = Path.of(System.getProperty("java.io.tmpdir"), "yemble-mariadb.lock");
+    Path lock = ServerPrograms.folder().resolve("mariadb.lock");
     try (FileChannel channel =
             FileChannel.open(lock, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
         FileLock held = channel.lock()) {

@@ -30,6 +30,7 @@ public final class PostgresqlServer implements DemoServer {
     DemoServer.clear(folder);
     return new PostgresqlServer(
         EmbeddedPostgres.builder()
+            .setOverrideWorkingDirectory(ServerPrograms.folder().toFile())
             .setDataDirectory(folder)
             .setCleanDataDirectory(false)
             .setOutputRedirector(ProcessBuilder.Redirect.DISCARD)

@@ -10,6 +10,7 @@ import java.nio.channels.FileLock;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -33,10 +34,21 @@ public final class MariadbServer {
 
   private MariadbServer() {}
 
+  /** Where programs of servers are unpacked: in a folder of the user's, not one that all share. */
+  static Path programs() {
+    try {
+      return Files.createDirectories(
+          Path.of(System.getProperty("user.home"), ".cache", "yemble-servers"),
+          PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------")));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
   private static synchronized DB server() {
     if (server == null) {
-      // Unpacked once for all builds of this machine: it is large.
-      File unpacked = new File(System.getProperty("java.io.tmpdir"), "yemble-mariadb");
+      // Unpacked once for all builds of this user: it is large.
+      File unpacked = programs().resolve("mariadb").toFile();
       DBConfigurationBuilder builder = DBConfigurationBuilder.newBuilder();
       builder.setPort(0);
       builder.setBaseDir(unpacked);
@@ -71,7 +83,7 @@ public final class MariadbServer {
 
   /** A server that is yet to start; only one process at a time unpacks the program. */
   private static DB unpacked(DBConfigurationBuilder builder) throws IOException {
-    Path lock = Path.of(System.getProperty("java.io.tmpdir"), "yemble-mariadb.lock");
+    Path lock = programs().resolve("mariadb.lock");
     try (FileChannel channel =
             FileChannel.open(lock, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
         FileLock held = channel.lock()) {

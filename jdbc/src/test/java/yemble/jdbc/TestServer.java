@@ -23,6 +23,7 @@ public final class TestServer {
       try {
         server =
             EmbeddedPostgres.builder()
+                .setOverrideWorkingDirectory(MariadbServer.programs().toFile())
                 .setServerConfig("fsync", "off")
                 .setServerConfig("max_locks_per_transaction", "512")
                 .setServerConfig("lc_messages", "C")

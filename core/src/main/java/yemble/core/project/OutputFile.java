@@ -48,7 +48,7 @@ public final class OutputFile {
     Path file = path.toAbsolutePath().normalize();
     Path folder = file.getParent();
     if (folder == null || !Files.isDirectory(folder)) {
-      throw Problem.usage("there is no folder for this file")
+      throw Problem.database("there is no folder for this file")
           .at(file.toString())
           .remedy("make the folder, or name a file in one that is there");
     }

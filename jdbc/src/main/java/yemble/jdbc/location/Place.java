@@ -13,15 +13,14 @@ import yemble.core.store.Engine.Address;
  * other is refused and not shown.
  */
 public final class Place {
-  private static final String FORM =
-      "jdbc:DRIVER://HOST:PORT/DATABASE or jdbc:DRIVER:FILE, with user: and password: beside it";
+  private static final String FORM = "jdbc:DRIVER://HOST:PORT/DATABASE or jdbc:DRIVER:FILE";
 
   /** The driver's word, words of its own behind it, then a server and database, or a file. */
   private static final Pattern URL =
       Pattern.compile(
           "jdbc:((?:[a-z0-9+-]{1,20}:){1,3})"
               + "(@?(?://)?[\\p{L}\\p{N}_.\\\\/~$ +-]*"
-              + "(?::\\d{1,5})?(?:[:/][\\p{L}\\p{N}_.$+-]+)?(?:/[\\p{L}\\p{N}_.$+/-]*)?)"
+              + "(?::\\d{1,5})?(?:[:/][\\p{L}\\p{N}_.$+-]+)?(?:/[\\p{L}\\p{N}_.$~+/-]*)?)"
               + "([;?].*)?");
 
   private static final Pattern PARAMETER = Pattern.compile("([A-Za-z_]+)=([^;&?\\p{Cntrl}]*)");

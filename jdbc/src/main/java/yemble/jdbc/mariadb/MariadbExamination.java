@@ -1,6 +1,7 @@
 package yemble.jdbc.mariadb;
 
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import yemble.core.problem.Problem;
@@ -84,8 +85,9 @@ final class MariadbExamination {
   }
 
   private void source(Session session) throws SQLException {
-    readOnly(session);
     MariadbEngine.begin(session);
+    readOnly(session);
+    account(session);
     MariadbReader reader = new MariadbReader(session, login.description(), false, Set.of());
     Schema schema = reader.schema();
     List<Storage> tables = reader.catalog().storages();
@@ -108,21 +110,43 @@ final class MariadbExamination {
     remarks.notCarried(schema);
   }
 
-  private void readOnly(Session session) {
-    try {
-      session.execute("CREATE TABLE yemble_new_probe (x integer)");
+  /** The server is asked what the session may do; nothing is tried. */
+  private void readOnly(Session session) throws SQLException {
+    if ("1".equals(session.one("SELECT @@tx_read_only"))) {
+      remarks.ok("read only", "the server says that this session's transactions cannot write");
+    } else {
       remarks.canWrite();
-    } catch (SQLException refused) {
-      remarks
-          .all()
-          .add(
-              refused.getErrorCode() == 1792
-                  ? Remark.ok("read only", "a write was tried and refused by the server")
-                  : Remark.warning(
-                      "read only",
-                      "a write was refused, but for another reason (error "
-                          + refused.getErrorCode()
-                          + ")"));
+    }
+  }
+
+  /** What the account could do in another session: the second wall is an account without rights. */
+  private void account(Session session) throws SQLException {
+    List<String> rights = new ArrayList<>();
+    for (String view : List.of("user_privileges", "schema_privileges", "table_privileges")) {
+      session.query(
+          "SELECT DISTINCT privilege_type FROM information_schema."
+              + view
+              + " WHERE grantee = CONCAT('\\'', REPLACE(current_user(), '@', '\\'@\\''), '\\'')"
+              + " AND privilege_type IN ('INSERT', 'UPDATE', 'DELETE', 'DROP', 'ALTER', 'CREATE',"
+              + " 'SUPER', 'FILE')"
+              + (view.equals("user_privileges") ? "" : " AND table_schema = database()"),
+          row -> {
+            if (!rights.contains(row.getString(1))) {
+              rights.add(row.getString(1));
+            }
+          });
+    }
+    if (rights.isEmpty()) {
+      remarks.ok("account", "has no right to write to a table");
+    } else {
+      remarks.warning(
+          "account",
+          "may "
+              + Remarks.named(rights)
+              + "; better one that cannot: CREATE USER yemble_reader IDENTIFIED BY '…'; GRANT"
+              + " SELECT, SHOW VIEW ON "
+              + login.database()
+              + ".* TO yemble_reader");
     }
   }
 

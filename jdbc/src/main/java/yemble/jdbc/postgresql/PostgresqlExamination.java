@@ -103,6 +103,7 @@ final class PostgresqlExamination {
     readOnly(session);
     session.execute("ROLLBACK");
     session.execute("BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY");
+    account(session);
     rights(session);
     Snapshot snapshot = new Snapshot(session);
     PostgresqlReader reader =
@@ -113,22 +114,34 @@ final class PostgresqlExamination {
     remarks.notCarried(reader.schema());
   }
 
-  private void readOnly(Session session) {
-    try {
-      session.execute("CREATE TABLE yemble_probe (x integer)");
+  /** The server is asked what the session may do; nothing is tried. */
+  private void readOnly(Session session) throws SQLException {
+    if ("on".equals(session.one("SHOW transaction_read_only"))) {
+      remarks.ok("read only", "the server says that this session's transactions cannot write");
+    } else {
       remarks.canWrite();
-    } catch (SQLException refused) {
-      remarks
-          .all()
-          .add(
-              "25006".equals(refused.getSQLState())
-                  ? Remark.ok("read only", "a write was tried and refused by the server")
-                  : Remark.warning(
-                      "read only",
-                      "a write was refused, but for another reason (SQLSTATE "
-                          + refused.getSQLState()
-                          + ")"));
     }
+  }
+
+  /** What the account could do in another session: the second wall is an account without rights. */
+  private void account(Session session) throws SQLException {
+    session.query(
+        "SELECT current_setting('is_superuser') = 'on', (SELECT count(*) FROM pg_class c"
+            + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE c.relkind IN ('r', 'p') AND "
+            + PostgresqlCatalog.USER_SCHEMA
+            + " AND has_table_privilege(c.oid, 'INSERT, UPDATE, DELETE, TRUNCATE'))",
+        row -> {
+          boolean superuser = row.getBoolean(1);
+          if (superuser || row.getLong(2) > 0) {
+            remarks.warning(
+                "account",
+                (superuser ? "a superuser" : "may write to " + row.getLong(2) + " tables")
+                    + "; better one that cannot: CREATE ROLE yemble_reader LOGIN; GRANT"
+                    + " pg_read_all_data TO yemble_reader");
+          } else {
+            remarks.ok("account", "has no right to write to a table");
+          }
+        });
   }
 
   private void rights(Session session) throws SQLException {

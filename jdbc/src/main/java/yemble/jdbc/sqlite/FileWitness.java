@@ -28,7 +28,8 @@ final class FileWitness implements Engine.Witness {
 
   @Override
   public boolean unchanged(Reader reader) {
-    return Arrays.equals(digest, digest());
+    boolean undisturbed = !(reader instanceof SqliteReader source) || source.undisturbed();
+    return undisturbed && Arrays.equals(digest, digest());
   }
 
   @Override

@@ -40,6 +40,7 @@ public final class SqliteReader implements Reader {
   private final boolean owned;
   private final String file;
   private final Opening opening;
+  private boolean witnessed;
   private final String description;
   private final SqliteCatalog catalog;
   private final Conditions conditions;
@@ -94,6 +95,12 @@ public final class SqliteReader implements Reader {
   /** The file that is read; empty for a database that is not one file. */
   String file() {
     return file;
+  }
+
+  /** Whoever asks whether the file is what it was learns it from this answer, not from closing. */
+  boolean undisturbed() {
+    witnessed = true;
+    return opening == null || opening.undisturbed();
   }
 
   /** How the file was opened; null if it is not one file. */
@@ -559,7 +566,7 @@ public final class SqliteReader implements Reader {
     } catch (SQLException e) {
       throw SqliteErrors.of(e, "closing failed", description);
     }
-    if (opening != null && !opening.undisturbed()) {
+    if (opening != null && !witnessed && !opening.undisturbed()) {
       throw Problem.database("the database was written to while it was read")
           .at(description)
           .because("nobody had it open before, so it was read without locks that others see")

@@ -20,7 +20,7 @@ final class StandardFunctions implements Functions {
           abs avg ceil ceiling char_length character_length coalesce concat count current_date
           current_time current_timestamp exp extract floor greatest hour day month year minute
           second least left length ln locate lower ltrim max min mod nullif octet_length position
-          power replace right round rtrim sign sqrt substr substring sum trim truncate upper
+          power regexp_like replace right round rtrim sign sqrt substr substring sum trim truncate upper
           row_number rank dense_rank lag lead first_value last_value
           """);
 

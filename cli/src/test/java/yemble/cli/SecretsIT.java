@@ -1,0 +1,192 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Tag;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Whatever way a secret is written where it does not belong, it is never shown or kept. */
+class SecretsIT {
+  private static final String SECRET = "hunter2Quillevan";
+  @TempDir Path folder;
+
+  /** Urls that hold a secret, in all the ways that people and drivers write them. */
+  static final List<String> URLS =
+      Stream.of(
+              "jdbc:postgresql://user:§@h:5432/x",
+              "jdbc:postgresql://user:§@h/x",
+              "jdbc:postgresql://§@h/x",
+              "jdbc:postgresql://h:5432/x;password=§",
+              "jdbc:postgresql://h:5432/x&password=§",
+              "jdbc:postgresql://h:5432/x?password=§",
+              "jdbc:postgresql://h:5432/x?PASSWORD=§",
+              "jdbc:postgresql://h:5432/x?user=u&password=§",
+              "jdbc:postgresql://h:5432/x?sslpassword=§",
+              "jdbc:postgresql:u:§@h",
+              "jdbc:postgresql:u:§@h:5432/x",
+              "jdbc:postgresql://h:§/x",
+              "jdbc:postgresql://h:5432:§/x",
+              "jdbc:postgresql://h/x?options=-c%20x=§",
+              "jdbc:postgresql://h/x?§",
+              "jdbc:postgresql://h/x?§=1",
+              "jdbc:postgresql://h/x#§",
+              "jdbc:postgresql:/§",
+              "jdbc:postgresql:\\§",
+              "jdbc:postgresql://h\\§/x",
+              "jdbc:mariadb://u:§@h:3306/x",
+              "jdbc:mariadb://h/x;password=§",
+              "jdbc:mariadb://h/x?password=§",
+              "jdbc:mariadb://h/x?PassWord=§",
+              "jdbc:mariadb://h/x?user=u&pwd=§",
+              "jdbc:mariadb://h:3306§/x",
+              "jdbc:mariadb://address=(host=h)(password=§)/x",
+              "jdbc:mariadb:replication://u:§@h/x",
+              "jdbc:mariadb://h/x?initSql=SELECT '§'",
+              "jdbc:mariadb://h/x?keyStorePassword=§",
+              "jdbc:mysql://u:§@h/x",
+              "jdbc:mysql://h/x?password2=§",
+              "jdbc:sqlite:x.db?password=§",
+              "jdbc:sqlite:x.db;password=§",
+              "jdbc:sqlite:file:x.db?key=§",
+              "jdbc:sqlite://u:§@h/x",
+              "jdbc:h2:mem:x;PASSWORD=§",
+              "jdbc:h2:mem:x;INIT=SELECT '§'",
+              "jdbc:orakel:thin:u/§@h:1521:x",
+              "jdbc:sqlserver://h;user=u;password=§",
+              "jdbc:§",
+              "jdbc:§://h/x",
+              "jdbc:h2:u:§@h",
+              "postgresql://u:§@h/x",
+              "mysql://u:§@h/x",
+              "u:§@h/x",
+              "§://x")
+          .map(url -> url.replace("§", SECRET))
+          .toList();
+
+  private Sandbox project(String url) throws Exception {
+    Sandbox sandbox = new Sandbox(folder);
+    sandbox.key(Sandbox.KEY);
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT.replace("\"jdbc:sqlite:live.db\"", "'" + url.replace("'", "''") + "'"));
+    sandbox.write("register.csv", "column,type,kind,decision\n");
+    return sandbox;
+  }
+
+  private void assertSilent(String what, Program.Result result) throws Exception {
+    assertThat(result.exitCode()).as(what + result.all()).isIn(1, 2, 3, 4);
+    assertThat(result.all()).as(what).doesNotContain(SECRET).doesNotContain("hunter2");
+    assertThat(result.err() + result.out()).as(what).doesNotContain("Exception in", "WARNING");
+  }
+
+  /** Nothing but the project file, which the user wrote, holds it. */
+  private void assertNotKept() throws Exception {
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path path : all.filter(Files::isRegularFile).toList()) {
+        if (!path.endsWith("yemble.yaml") || path.getParent().endsWith("new")) {
+          assertThat(new String(Files.readAllBytes(path), "ISO-8859-1")).doesNotContain(SECRET);
+        }
+      }
+    }
+  }
+
+  private void tried(List<String> urls, List<String[]> commands) throws Exception {
+    for (String url : urls) {
+      Sandbox sandbox = project(url);
+      for (String[] command : commands) {
+        List<String> filled = new ArrayList<>();
+        for (String word : command) {
+          filled.add(word.equals("URL") ? url : word);
+        }
+        String[] words = filled.toArray(String[]::new);
+        assertSilent(String.join(" ", words), sandbox.yemble(words));
+      }
+      assertNotKept();
+    }
+  }
+
+  @Test
+  void noUrlShowsItsSecretAndInitWritesNone() throws Exception {
+    assertThat(URLS).hasSizeGreaterThanOrEqualTo(40);
+    List<String> some = new ArrayList<>();
+    for (int i = 0; i < URLS.size(); i += 8) {
+      some.add(URLS.get(i));
+    }
+    tried(some, List.<String[]>of(new String[] {"init", "URL", "--project", "new", "--debug"}));
+    assertThat(folder.resolve("new")).doesNotExist();
+    assertThat(
+            project("x").yemble("init", "live.db", "--project", "new", "--into", URLS.get(0)).all())
+        .doesNotContain(SECRET);
+  }
+
+  /** All commands on all of them: some hundred processes. */
+  @Test
+  @Tag("thorough")
+  void noCommandShowsASecretOfAUrl() throws Exception {
+    tried(
+        URLS,
+        List.of(
+            new String[] {"doctor"},
+            new String[] {"doctor", "--debug"},
+            new String[] {"doctor", "--server", "URL"},
+            new String[] {"survey", "--debug"},
+            new String[] {"gauge", "--json"},
+            new String[] {"preview", "person"},
+            new String[] {"run", "--yes"},
+            new String[] {"verify", "--debug"},
+            new String[] {"init", "URL", "--project", "new"}));
+  }
+
+  @Test
+  void whatIsWrittenInASecretsPlaceIsNotQuoted() throws Exception {
+    notQuoted(List.of("*§", "${vault:§}", "${file:§}"));
+  }
+
+  @Test
+  @Tag("thorough")
+  void norInAnyOtherForm() throws Exception {
+    notQuoted(
+        List.of(
+            "${env:§}", "!§ x", "&§", "'§", "\"\\§\"", "[§", "{§: 1}", "@ §", "§: x", "|§", "%§"));
+  }
+
+  private void notQuoted(List<String> all) throws Exception {
+    for (String written : all) {
+      Sandbox sandbox = project("jdbc:postgresql://localhost:1/x");
+      String password = written.replace("§", SECRET);
+      sandbox.write(
+          "yemble.yaml",
+          sandbox
+              .read("yemble.yaml")
+              .replace(
+                  "  live: { url: 'jdbc:postgresql://localhost:1/x', environment: production }",
+                  "  live:\n    url: jdbc:postgresql://localhost:1/x\n    password: " + password));
+      assertThat(sandbox.read("yemble.yaml")).contains(password);
+      assertSilent(written, sandbox.yemble("gauge", "--debug"));
+    }
+  }
+
+  @Test
+  void aKeyThatIsTakenForARegisterOrAProjectIsNotQuoted() throws Exception {
+    Sandbox sandbox = Sandbox.ready(folder);
+    sandbox.key(SECRET + "-other,secret");
+    for (String[] replaced :
+        new String[][] {
+          {"environment: production }", "environment: production, register: yemble.key }"},
+          {"version: 1", "version: 1\nuse: [yemble.key]"},
+        }) {
+      sandbox.write("yemble.yaml", Sandbox.PROJECT.replace(replaced[0], replaced[1]));
+      for (String[] command :
+          new String[][] {{"register"}, {"survey"}, {"run", "--yes"}, {"doctor"}}) {
+        assertThat(sandbox.yemble(command).all()).doesNotContain(SECRET);
+      }
+      assertThat(sandbox.read("yemble.key")).contains(SECRET);
+    }
+  }
+}
