@@ -102,7 +102,7 @@ class SurveyIT {
         .contains("staff", "card-number", "d3")
         .doesNotContain("src=\"http", "href=\"http", "{{", "4000001234567899", "person3@");
     assertThat(refused(4, "survey", "--page", "no/such/folder/map.html"))
-        .contains("the page cannot be written");
+        .contains("there is no folder for this file");
   }
 
   @Test

@@ -3,6 +3,7 @@ package yemble.demo;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.File;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -28,14 +29,21 @@ public final class PostgresqlServer implements DemoServer {
    */
   public static PostgresqlServer start(Path folder) throws IOException {
     DemoServer.clear(folder);
+    Files.deleteIfExists(Path.of(folder + ".log"));
+    ProcessBuilder.Redirect log = ProcessBuilder.Redirect.appendTo(new File(folder + ".log"));
     return new PostgresqlServer(
         EmbeddedPostgres.builder()
-            .setOverrideWorkingDirectory(ServerPrograms.folder().toFile())
+            .setOverrideWorkingDirectory(programs())
             .setDataDirectory(folder)
             .setCleanDataDirectory(false)
-            .setOutputRedirector(ProcessBuilder.Redirect.DISCARD)
-            .setErrorRedirector(ProcessBuilder.Redirect.to(new File(folder + ".log")))
+            .setOutputRedirector(log)
+            .setErrorRedirector(log)
             .start());
+  }
+
+  /** A folder within the private one: the library opens it to everybody. */
+  private static File programs() throws IOException {
+    return Files.createDirectories(ServerPrograms.folder().resolve("postgresql")).toFile();
   }
 
   @Override

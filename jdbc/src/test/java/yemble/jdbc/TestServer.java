@@ -23,7 +23,8 @@ public final class TestServer {
       try {
         server =
             EmbeddedPostgres.builder()
-                .setOverrideWorkingDirectory(MariadbServer.programs().toFile())
+                .setOverrideWorkingDirectory(
+                    MariadbServer.programs().resolve("postgresql").toFile())
                 .setServerConfig("fsync", "off")
                 .setServerConfig("max_locks_per_transaction", "512")
                 .setServerConfig("lc_messages", "C")

@@ -22,7 +22,7 @@ final class PostgresqlExamination {
 
   List<Remark> remarks(boolean written) {
     try (Session session = login.connect(!written)) {
-      session.execute("BEGIN ISOLATION LEVEL REPEATABLE READ");
+      session.execute("BEGIN ISOLATION LEVEL REPEATABLE READ" + (written ? "" : " READ ONLY"));
       server(session);
       if (written) {
         target(session);
@@ -101,8 +101,6 @@ final class PostgresqlExamination {
 
   private void source(Session session) throws SQLException {
     readOnly(session);
-    session.execute("ROLLBACK");
-    session.execute("BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY");
     account(session);
     rights(session);
     Snapshot snapshot = new Snapshot(session);
