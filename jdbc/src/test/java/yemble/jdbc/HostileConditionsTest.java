@@ -62,6 +62,12 @@ class HostileConditionsTest {
                   "CREATE FUNCTION two(a integer, b integer) RETURNS boolean LANGUAGE sql AS"
                       + " 'SELECT true'",
                   "CREATE OPERATOR @#@ (LEFTARG = integer, RIGHTARG = integer, FUNCTION = two)",
+                  "CREATE FUNCTION \"berÜhren\"(n integer) RETURNS integer LANGUAGE sql AS 'SELECT 1'",
+                  "CREATE FUNCTION \"BERÜHREN\"(n integer) RETURNS integer LANGUAGE sql AS 'SELECT 1'",
+                  "CREATE TYPE pair AS (a integer)",
+                  "CREATE FUNCTION same(a pair, b pair) RETURNS boolean LANGUAGE sql AS 'SELECT true'",
+                  "CREATE OPERATOR = (LEFTARG = pair, RIGHTARG = pair, FUNCTION = same)",
+                  "ALTER TABLE person ADD odd pair",
                   "CREATE VIEW touching AS SELECT touch(1) AS n",
                   "CREATE VIEW over_touching AS SELECT n FROM touching",
                   "CREATE VIEW plain AS SELECT 1 AS n",

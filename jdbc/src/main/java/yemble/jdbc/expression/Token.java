@@ -1,7 +1,5 @@
 package yemble.jdbc.expression;
 
-import java.util.Locale;
-
 /**
  * A piece of an expression; comments and white space are none.
  *
@@ -33,8 +31,18 @@ record Token(Sort sort, String text, int start) {
     return sort == Sort.WORD && text.equalsIgnoreCase(word);
   }
 
-  /** A word without its case, a quoted name as it is. */
+  /** A word without the case of its ASCII letters, a quoted name as it is. */
   String folded() {
-    return sort == Sort.WORD ? text.toLowerCase(Locale.ROOT) : text;
+    if (sort != Sort.WORD) {
+      return text;
+    }
+    StringBuilder folded = new StringBuilder(text);
+    for (int i = 0; i < folded.length(); i++) {
+      char c = folded.charAt(i);
+      if (c >= 'A' && c <= 'Z') {
+        folded.setCharAt(i, (char) (c + 'a' - 'A'));
+      }
+    }
+    return folded.toString();
   }
 }

@@ -26,13 +26,13 @@ final class MariadbFunctions implements Functions {
   private static final Set<String> COMPUTING =
       words(
           """
-          all and any as between binary by case cast collate convert cross cube default distinct div
+          against index key match all and any as between binary by case cast collate convert cross cube default distinct div
           else escape except exists filter from grouping having if in inner intersect interval is
           join left like limit mod not null offset on or over partition regexp right rlike rollup row
           select some sounds straight_join then union unique using values when where window with xor
           char varchar nchar decimal dec numeric float double signed unsigned integer int bigint
           date time datetime timestamp year text binary varbinary blob json
-          abs acos ascii asin atan atan2 avg bin bit_and bit_count bit_length bit_or bit_xor ceil
+          abs acos aes_decrypt aes_encrypt random_bytes ascii asin atan atan2 avg bin bit_and bit_count bit_length bit_or bit_xor ceil
           ceiling char_length character_length charset chr coalesce coercibility collation compress
           concat concat_ws conv convert_tz cos cot count crc32 crc32c cume_dist curdate
           current_date current_time current_timestamp current_user curtime database date_add
@@ -107,7 +107,9 @@ final class MariadbFunctions implements Functions {
             new Objection(call.toString(), "is not known only to compute", isFinal(name)));
       }
     }
-    if (expression.says("for", "update") || expression.says("lock", "in", "share", "mode")) {
+    if (expression.says("for", "update")
+        || expression.says("for", "share")
+        || expression.says("lock", "in", "share", "mode")) {
       return Optional.of(new Objection("it", "locks rows", true));
     }
     if (expression.says("into") || expression.says("procedure")) {

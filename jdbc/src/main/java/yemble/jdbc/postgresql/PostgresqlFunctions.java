@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Supplier;
 import java.util.regex.Pattern;
 import yemble.jdbc.expression.ClosedExpression;
@@ -45,6 +46,13 @@ final class PostgresqlFunctions implements Functions {
               + "|pg_current_xact_id|pg_export_snapshot|pg_.*advisory.*"
               + "|query_to_xml.*|cursor_to_xml.*|ts_stat|ts_rewrite|xpath_table|crosstab.*"
               + "|http(_.*)?|.*_exec|copy_.*|adminpack.*|pg_import.*|brin_.*|gin_clean.*");
+
+  /**
+   * Operators that IN, BETWEEN, LIKE, DISTINCT, ORDER BY and the like use without naming them. They
+   * count where a column that is named has a type that somebody made one for.
+   */
+  private static final String IMPLIED =
+      "'=', '<>', '<', '<=', '>', '>=', '~~', '!~~', '~~*', '!~~*', '~', '!~'";
 
   /** Whether a function {@code p} may act. */
   private static final String ACTING =
@@ -126,9 +134,19 @@ final class PostgresqlFunctions implements Functions {
             + ")",
         found);
     acting(
-        "p.oid IN (SELECT o.oprcode FROM pg_operator o WHERE o.oid >= 16384 AND o.oprname = ANY("
+        "p.oid IN (SELECT o.oprcode FROM pg_operator o WHERE o.oid >= 16384 AND (o.oprname = ANY("
             + array(expression.operators())
-            + "))",
+            + ") AND o.oprname NOT IN ("
+            + IMPLIED
+            + ") OR o.oprname IN ("
+            + IMPLIED
+            + ") AND EXISTS (SELECT FROM pg_type t LEFT JOIN pg_attribute a ON a.atttypid = t.oid"
+            + " AND a.attname = ANY("
+            + array(expression.names())
+            + ") WHERE t.oid IN (o.oprleft, o.oprright) AND (a.attname IS NOT NULL OR t.typname ="
+            + " ANY("
+            + array(expression.names())
+            + ")))))",
         found);
     acting(
         "p.oid IN (SELECT c.castfunc FROM pg_cast c JOIN pg_type s ON s.oid = c.castsource"
@@ -204,7 +222,10 @@ final class PostgresqlFunctions implements Functions {
     return found.stream().findFirst();
   }
 
-  private static String array(Collection<String> texts) {
+  /** Names as they are and in small letters: servers of one-byte encodings fold all letters. */
+  private static String array(Collection<String> names) {
+    Set<String> texts = new TreeSet<>(names);
+    names.forEach(name -> texts.add(name.toLowerCase(Locale.ROOT)));
     StringBuilder array = new StringBuilder("ARRAY[");
     for (String text : texts) {
       array.append(array.length() == 6 ? "" : ", ").append(Sql.literal(text));

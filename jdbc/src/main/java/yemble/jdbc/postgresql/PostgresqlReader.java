@@ -106,8 +106,9 @@ final class PostgresqlReader implements Reader {
     if (!condition.isEmpty() && !conditions.passes(condition)) {
       return OptionalLong.empty();
     }
+    String marked = condition.isEmpty() ? "" : conditions.closed(condition).doubledMarks();
     try {
-      return OptionalLong.of(snapshot.free().refused(columns, rows, condition));
+      return OptionalLong.of(snapshot.free().refused(columns, rows, marked));
     } catch (SQLException e) {
       String state = e.getSQLState() == null ? "" : e.getSQLState();
       boolean ofValue = state.startsWith("22") || state.startsWith("23");

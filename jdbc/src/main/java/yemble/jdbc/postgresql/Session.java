@@ -6,7 +6,9 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Arrays;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import org.postgresql.copy.CopyOut;
@@ -59,6 +61,20 @@ final class Session implements AutoCloseable {
       sql.append("SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY;");
     }
     execute(sql.toString());
+    catalogFirst();
+  }
+
+  /** What the server itself knows is found before anything that somebody called alike. */
+  private void catalogFirst() throws SQLException {
+    String path = one("SELECT pg_catalog.current_setting('search_path')");
+    if (path.contains("pg_catalog")) {
+      String rest =
+          Arrays.stream(path.split(","))
+              .map(String::strip)
+              .filter(name -> !name.matches("\"?pg_catalog\"?"))
+              .collect(Collectors.joining(", "));
+      execute("SET search_path = " + (rest.isEmpty() ? "''" : rest));
+    }
   }
 
   String description() {
