@@ -72,7 +72,8 @@ class HostileConditionsTest {
                   "CREATE VIEW over_touching AS SELECT n FROM touching",
                   "CREATE VIEW plain AS SELECT 1 AS n",
                   "CREATE FUNCTION good(n integer) RETURNS boolean LANGUAGE sql AS 'SELECT true'",
-                  "CREATE DOMAIN guarded AS integer CHECK (good(VALUE))");
+                  "CREATE DOMAIN guarded AS integer CHECK (good(VALUE))",
+                  "CREATE TYPE with_guarded AS (g guarded)");
           case MARIADB ->
               Stream.of(
                   "CREATE SEQUENCE numbers",

@@ -171,7 +171,8 @@ public final class Verifier {
       try {
         target.broken(rule.link(), row -> broken[0]++);
       } catch (Problem foreign) {
-        if (foreign.type() != Problem.Type.USAGE) {
+        // Not understood, or a function there that may act and is not allowed for the target.
+        if (foreign.type() != Problem.Type.USAGE && foreign.type() != Problem.Type.REFUSED) {
           throw foreign;
         }
         unknown.add(rule.link().childEnd());

@@ -26,7 +26,7 @@ final class MariadbFunctions implements Functions {
   private static final Set<String> COMPUTING =
       words(
           """
-          against index key match all and any as between binary by case cast collate convert cross cube default distinct div
+          against columns index key match all and any as between binary by case cast collate convert cross cube default distinct div
           else escape except exists filter from grouping having if in inner intersect interval is
           join left like limit mod not null offset on or over partition regexp right rlike rollup row
           select some sounds straight_join then union unique using values when where window with xor

@@ -23,8 +23,8 @@ import yemble.jdbc.expression.Lexicon;
  * volatile: what somebody wrote in SQL or a procedural language may call anything, whatever it
  * declares.
  *
- * <p>Views and domains that are named bring functions of their own, and are looked into; foreign
- * tables ask another server.
+ * <p>Views that are named, and domains, also within arrays and rows, bring functions of their own,
+ * and are looked into; foreign tables ask another server.
  */
 final class PostgresqlFunctions implements Functions {
   /** Volatile, but without any effect: their result differs from time to time. */
@@ -196,14 +196,19 @@ final class PostgresqlFunctions implements Functions {
                 + names
                 + ") AND c.relkind IN ('r', 'p', 'v', 'f')"
                 + " AND n.nspname NOT IN ('pg_catalog', 'information_schema')"
-                + " UNION SELECT i.inhrelid, r.top FROM pg_inherits i JOIN r ON r.oid = i.inhparent)"
+                + " UNION SELECT i.inhrelid, r.top FROM pg_inherits i JOIN r ON r.oid = i.inhparent),"
+                + " y(oid, top) AS (SELECT t.oid, t.typname FROM pg_type t WHERE t.typname = ANY("
+                + names
+                + ") UNION SELECT n.oid, y.top FROM y JOIN pg_type t ON t.oid = y.oid, LATERAL"
+                + " (SELECT t.typbasetype UNION SELECT t.typelem UNION SELECT a.atttypid FROM"
+                + " pg_attribute a WHERE a.attrelid = t.typrelid AND a.attnum > 0 AND t.typrelid > 0"
+                + " UNION SELECT g.rngsubtype FROM pg_range g WHERE g.rngtypid = t.oid) n(oid)"
+                + " WHERE n.oid > 0)"
                 + " SELECT r.top, c.relkind, CASE WHEN c.relkind = 'v' THEN pg_get_viewdef(c.oid) END,"
                 + " c.oid::text FROM r JOIN pg_class c ON c.oid = r.oid"
                 + " WHERE c.relkind IN ('v', 'f')"
-                + " UNION ALL SELECT t.typname, 'd', pg_get_constraintdef(k.oid), 'k' || k.oid::text"
-                + " FROM pg_type t JOIN pg_constraint k ON k.contypid = t.oid WHERE t.typname = ANY("
-                + names
-                + ")",
+                + " UNION ALL SELECT y.top, 'd', pg_get_constraintdef(k.oid), 'k' || k.oid::text"
+                + " FROM y JOIN pg_constraint k ON k.contypid = y.oid",
             row -> {
               String name = row.getString(1);
               if (row.getString(2).equals("f")) {

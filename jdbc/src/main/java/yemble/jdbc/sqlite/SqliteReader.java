@@ -56,7 +56,7 @@ public final class SqliteReader implements Reader {
 
   /**
    * @param file empty for a database that is not one file
-   * @param opening how it was opened; null if that does not matter
+   * @param opening how it was opened; null for a load under way
    */
   SqliteReader(
       Connection connection, String description, boolean owned, String file, Opening opening) {
@@ -65,7 +65,10 @@ public final class SqliteReader implements Reader {
     this.connection = connection;
     this.owned = owned;
     this.description = description;
-    this.conditions = new Conditions(Lexicon.SQLITE, new SqliteFunctions(connection));
+    this.conditions =
+        opening == null
+            ? Conditions.ofTarget(Lexicon.SQLITE)
+            : new Conditions(Lexicon.SQLITE, new SqliteFunctions(connection));
     try {
       this.catalog = new SqliteCatalog(connection);
     } catch (SQLException e) {
