@@ -94,7 +94,7 @@ class LexerTwinTest {
   /** The engine has read all of the statement, and misses the function alone. */
   private static final Pattern UNKNOWN =
       Pattern.compile(
-          "(?i)(no such function|function) \\W*[\\w.`\"]*yemble_behind|yemble_behind\\W* not found");
+          "(?i)(no such function|function)\\W+\\W*[\\w.`\"]*yemble_behind|yemble_behind\\W* not found");
 
   @TempDir Path folder;
 
