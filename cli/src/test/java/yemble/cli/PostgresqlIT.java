@@ -62,6 +62,31 @@ class PostgresqlIT {
   }
 
   @Test
+  void aFunctionOfOnesOwnIsCalledOnlyIfAPersonAllowsIt() throws Exception {
+    PostgresqlSandbox sandbox = ready();
+    sandbox.sql(
+        sandbox.live,
+        "CREATE FUNCTION is_known(n integer) RETURNS boolean LANGUAGE sql STABLE AS 'SELECT n < 3'");
+    sandbox.project("", "pick: { person: { where: 'is_known(id)' } }");
+    Program.Result refused = sandbox.yemble("run", "--yes");
+    assertThat(refused.exitCode()).as(refused.all()).isEqualTo(3);
+    assertThat(refused.err())
+        .contains("is_known is a function that somebody wrote", "allow-functions: [is_known]")
+        .contains("yemble.yaml:");
+    sandbox.files.write(
+        "yemble.yaml",
+        sandbox
+            .files
+            .read("yemble.yaml")
+            .replaceFirst(
+                "    user: postgres\n", "    user: postgres\n    allow-functions: [is_known]\n"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(sandbox.one(sandbox.dev, "SELECT string_agg(id::text, ',' ORDER BY id) FROM person"))
+        .isEqualTo("1,2");
+  }
+
+  @Test
   void aPathThatNoSampleShowedStopsTheLoadAndEmptyCellsAreFilled() throws Exception {
     PostgresqlSandbox sandbox = ready();
     sandbox.sql(

@@ -125,6 +125,39 @@ class SecretsIT {
         .doesNotContain(SECRET);
   }
 
+  @Test
+  void theProcessListShowsNoPassword() throws Exception {
+    Sandbox sandbox = project("jdbc:postgresql://localhost:1/x");
+    sandbox.write(
+        "yemble.yaml",
+        sandbox
+            .read("yemble.yaml")
+            .replace("environment: production }", "password: \"${env:LIVE_PASSWORD}\" }"));
+    ProcessBuilder builder =
+        new ProcessBuilder(Program.command("doctor", "--debug"))
+            .directory(folder.toFile())
+            .redirectErrorStream(true)
+            .redirectOutput(folder.resolve("out").toFile());
+    builder.environment().put("LIVE_PASSWORD", SECRET);
+    Process process = builder.start();
+    int looks = 0;
+    while (process.isAlive()) {
+      try (Stream<Path> all = Files.list(Path.of("/proc"))) {
+        for (Path line : all.map(p -> p.resolve("cmdline")).filter(Files::isReadable).toList()) {
+          try {
+            assertThat(new String(Files.readAllBytes(line), "ISO-8859-1")).doesNotContain(SECRET);
+          } catch (java.io.IOException gone) {
+            continue; // It ended meanwhile.
+          }
+        }
+      }
+      looks++;
+    }
+    assertThat(looks).isPositive();
+    assertThat(Files.readString(folder.resolve("out"))).contains("cannot be reached");
+    assertNotKept();
+  }
+
   /** All commands on all of them: some hundred processes. */
   @Test
   @Tag("thorough")
