@@ -67,6 +67,8 @@ final class VerifyCommand implements Callable<Integer> {
                     preparation.selection(),
                     preparation.masks(),
                     crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
+                    project.conventions().kinds(),
+                    preparation.accepted(),
                     (table, rows) -> progress.advance(rows))
                 .ofEarlierRun()
                 .findings();

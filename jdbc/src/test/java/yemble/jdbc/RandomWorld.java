@@ -296,6 +296,7 @@ final class RandomWorld {
         Map.of(),
         rules,
         Map.of("test", job()),
+        List.of(),
         yemble.core.project.Conventions.NONE);
   }
 

@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Masks;
@@ -180,6 +181,18 @@ public final class Preparation implements AutoCloseable {
         }
       }
     }
+  }
+
+  /**
+   * The columns in which a person accepts originals.
+   *
+   * @throws Problem of type USAGE if the project file names one that is not there
+   */
+  public Set<String> accepted() {
+    Lookup lookup = new Lookup(source.schema());
+    return project.accepted().stream()
+        .map(named -> lookup.column(named.name(), named.place().toString()).toString())
+        .collect(java.util.stream.Collectors.toSet());
   }
 
   public Project project() {

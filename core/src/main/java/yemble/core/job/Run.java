@@ -196,6 +196,8 @@ public final class Run implements AutoCloseable {
                     job.selection(),
                     job.masks(),
                     crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
+                    job.project().conventions().kinds(),
+                    job.accepted(),
                     (table, rows) -> progress.advance(rows))
                 .findings());
     if (job.witness() != null) {

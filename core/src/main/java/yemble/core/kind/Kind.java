@@ -16,6 +16,7 @@ import java.util.Set;
  * @param samples made-up values
  * @param look how its values speak for it
  * @param also the sorts of types that can hold it beside text
+ * @param original how the proof looks for its originals
  * @param person whether it is personal only if the table is about people: the city of a passenger,
  *     not that of a warehouse
  * @param origin where it is defined, as messages write it; empty for what ships with the tool
@@ -30,6 +31,7 @@ public record Kind(
     List<String> samples,
     Look look,
     Set<TypeSort> also,
+    Original original,
     boolean person,
     String origin) {
   /** The name of the mask that a rule of the project puts together. */
@@ -51,6 +53,38 @@ public record Kind(
    */
   public record Look(String name, double telling, double likely, double without, boolean named) {}
 
+  /**
+   * How the proof looks for originals of a kind where none may be left.
+   *
+   * @param form what two spellings of one original have in common; {@link Form#NONE} for values
+   *     that many people share, which prove nothing alone
+   * @param among about how many values a mask chooses from, at the least: what chance explains
+   * @param stays whether its mask leaves values as they are, by design
+   */
+  public record Original(Form form, long among, boolean stays) {
+    /** The usual: nothing that tells a person, out of a short list. */
+    public static final Original PLAIN = new Original(Form.NONE, 20, false);
+  }
+
+  /** What is compared of an original. */
+  public enum Form {
+    NONE,
+    /** The text without its case: mail addresses. */
+    ADDRESS,
+    /** The text without its case, from six characters: what somebody signs in with. */
+    LOGIN,
+    /** The digits, from seven on, and the last nine of them: telephone numbers. */
+    PHONE,
+    /** The digits, from nine on: card numbers. */
+    DIGITS,
+    /** Letters and digits, from seven on, four digits among them: official numbers, accounts. */
+    CODE,
+    /** Two words or more: names. */
+    NAME,
+    /** The text itself, from sixteen characters: tokens, hashes. */
+    TEXT
+  }
+
   /** A kind of the user's own, which has no mask yet. */
   public static Kind own(String name, Category category, String holds, String origin) {
     return new Kind(
@@ -63,6 +97,7 @@ public record Kind(
         List.of(),
         new Look("", 0, 0, 1, false),
         EnumSet.allOf(TypeSort.class),
+        Original.PLAIN,
         false,
         origin);
   }
@@ -70,7 +105,18 @@ public record Kind(
   /** The same kind with another mask, as somebody has said at a place. */
   public Kind masked(String newMask, String newBecomes, String where) {
     return new Kind(
-        name, category, holds, newBecomes, alike, newMask, samples, look, also, person, where);
+        name,
+        category,
+        holds,
+        newBecomes,
+        alike,
+        newMask,
+        samples,
+        look,
+        also,
+        original,
+        person,
+        where);
   }
 
   /** Whether a column of a sort of types can hold it. */

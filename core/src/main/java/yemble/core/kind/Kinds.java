@@ -31,6 +31,7 @@ public final class Kinds {
           "mask",
           "samples",
           "names",
+          "original",
           "values",
           "about");
   private static final Set<String> VALUES = Set.of("look", "telling", "likely", "without", "named");
@@ -153,8 +154,20 @@ public final class Kinds {
                 .map(sort -> sort.oneOf(TypeSort.class))
                 .collect(Collectors.toSet())
             : Set.of(),
+        original(fields.get("original")),
         fields.containsKey("about"),
         "");
+  }
+
+  private static Kind.Original original(YamlValue body) {
+    if (body == null) {
+      return Kind.Original.PLAIN;
+    }
+    Map<String, YamlValue> fields = body.fields(Set.of("form", "among", "stays"));
+    return new Kind.Original(
+        fields.containsKey("form") ? fields.get("form").oneOf(Kind.Form.class) : Kind.Form.NONE,
+        fields.containsKey("among") ? fields.get("among").number(2) : Kind.Original.PLAIN.among(),
+        fields.containsKey("stays") && fields.get("stays").flag());
   }
 
   private static double share(Map<String, YamlValue> fields, String word, double otherwise) {

@@ -13,6 +13,7 @@ import yemble.core.yaml.Place;
  *
  * @param directory the project's folder
  * @param asOf the day that ages are counted at
+ * @param accepted columns in which a person accepts that originals are found
  * @param conventions its kinds, masks and rules for survey, those of its baselines included
  */
 public record Project(
@@ -21,6 +22,7 @@ public record Project(
     Map<String, Database> databases,
     List<LinkRule> links,
     Map<String, Job> jobs,
+    List<Job.Named> accepted,
     Conventions conventions) {
   public static final String FILE = "yemble.yaml";
   public static final String KEY_FILE = "yemble.key";

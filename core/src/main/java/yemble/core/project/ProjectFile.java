@@ -27,6 +27,7 @@ public final class ProjectFile {
           "kinds",
           "masks",
           "columns",
+          "proof",
           "survey");
   private static final Set<String> DATABASE =
       Set.of(
@@ -74,9 +75,20 @@ public final class ProjectFile {
         ConventionsFile.read(
             directory, fields, ConventionsFile.baselines(directory, fields.get("use")));
     Project project =
-        new Project(directory, asOf(fields.get("as-of")), databases, links, jobs, conventions);
+        new Project(
+            directory,
+            asOf(fields.get("as-of")),
+            databases,
+            links,
+            jobs,
+            accepted(fields.get("proof")),
+            conventions);
     jobs.values().forEach(job -> checkDatabases(project, job));
     return project;
+  }
+
+  private static List<Job.Named> accepted(YamlValue proof) {
+    return proof == null ? List.of() : names(proof.fields(Set.of("accept")).get("accept"));
   }
 
   private static List<Map.Entry<YamlValue, YamlValue>> entries(YamlValue section) {

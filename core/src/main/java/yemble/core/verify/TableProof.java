@@ -34,7 +34,20 @@ final class TableProof {
   private final int[] identity;
   private final int[] masked;
 
+  private final Absence absence;
+  private final long[] cells;
+  private final long[] same;
+
   private volatile boolean stopped;
+
+  /**
+   * How many cells of a masked column are what they were.
+   *
+   * @param cells that hold a value
+   * @param same of them
+   * @param distinct how many different values they hold
+   */
+  record Unchanged(TablePlan.ColumnPlan column, long cells, long same, long distinct) {}
 
   long expectedRows;
   long foundRows;
@@ -43,6 +56,7 @@ final class TableProof {
   long maskedCells;
   long fixedPoints;
   long coincidences;
+  final Map<String, Unchanged> unchanged = new HashMap<>();
   final Map<String, Long> leaks = new HashMap<>();
   final Map<String, Long> altered = new HashMap<>();
   final Map<String, Long> unequal = new HashMap<>();
@@ -50,6 +64,7 @@ final class TableProof {
   /**
    * @param rows the rows of the source that are in the subset
    * @param scopes what equal values became, by scope, over all tables looked at so far
+   * @param absence is shown every row
    */
   TableProof(
       TablePlan plan,
@@ -57,7 +72,9 @@ final class TableProof {
       Rewriter rewriter,
       Digest digest,
       Map<String, Sample> scopes,
-      Comparison comparison) {
+      Comparison comparison,
+      Absence absence) {
+    this.absence = absence;
     this.comparison = comparison;
     this.plan = plan;
     this.rows = rows;
@@ -70,6 +87,8 @@ final class TableProof {
     this.identity =
         plan.table().identity().stream().mapToInt(c -> plan.position(c.name())).toArray();
     this.masked = plan.masked();
+    this.cells = new long[masked.length];
+    this.same = new long[masked.length];
   }
 
   /** Compares the table; {@code target} holds it. */
@@ -83,6 +102,11 @@ final class TableProof {
       coincidences += present[i].countsOf(originals[i]);
     }
     coincidences = Math.max(0, coincidences - fixedPoints);
+    for (int i = 0; i < masked.length; i++) {
+      unchanged.put(
+          name(masked[i]),
+          new Unchanged(plan.columns().get(masked[i]), cells[i], same[i], originals[i].distinct()));
+    }
     if (expected[0] != found[0] || expected[1] != found[1]) {
       int parts = (int) (Math.max(expectedRows, foundRows) / ROWS_IN_A_PART) + 1;
       for (int part = 0; part < parts; part++) {
@@ -146,9 +170,13 @@ final class TableProof {
           for (int i = 0; i < masked.length; i++) {
             if (!isEmpty(before[masked[i]]) && after[masked[i]] != null) {
               long original = digest.of(before[masked[i]]);
-              count(originals[i], original, digest.of(after[masked[i]]), masked[i]);
+              long masks = digest.of(after[masked[i]]);
+              cells[i]++;
+              same[i] += original == masks ? 1 : 0;
+              count(originals[i], original, masks, masked[i]);
             }
           }
+          absence.row(plan, before, after);
           add(sum, after);
           expectedRows++;
         });

@@ -5,7 +5,10 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeMap;
+import yemble.core.kind.Kind;
+import yemble.core.kind.Kinds;
 import yemble.core.mask.JsonText;
 import yemble.core.mask.Masks;
 import yemble.core.name.ColumnName;
@@ -23,6 +26,12 @@ import yemble.core.subset.Selection;
 
 /** Checks a loaded target against the source, the plan and the key. */
 public final class Verifier {
+  /** With fewer different texts, none of which changes, there may be nothing personal in them. */
+  private static final int FEW_TEXTS = 20;
+
+  /** One in so many: chance does not explain it. */
+  private static final double UNLIKELY = 1e6;
+
   private final Reader source;
   private final Reader target;
   private final Plan plan;
@@ -33,10 +42,14 @@ public final class Verifier {
   private final Progress progress;
   private final Map<String, Sample> scopes = new TreeMap<>();
   private final Map<TablePlan, TableProof> proofs = new HashMap<>();
+  private final Absence absence;
+  private final Kinds kinds;
   private final Map<ColumnName, JsonText> jsons = new TreeMap<>();
   private final List<String> rowFaults = new ArrayList<>();
   private final List<String> valueFaults = new ArrayList<>();
   private final List<String> leakFaults = new ArrayList<>();
+  private final List<String> unchangedFaults = new ArrayList<>();
+  private long changing;
   private final List<String> equalFaults = new ArrayList<>();
 
   /** Is told of each table that has been looked at. */
@@ -46,6 +59,8 @@ public final class Verifier {
 
   /**
    * @param comparison the form in which values are compared
+   * @param kinds what the project knows
+   * @param accepted columns in which a person accepts originals, {@code table.column}
    */
   public Verifier(
       Reader source,
@@ -54,7 +69,11 @@ public final class Verifier {
       Selection selection,
       Masks masks,
       Comparison comparison,
+      Kinds kinds,
+      Set<String> accepted,
       Progress progress) {
+    this.kinds = kinds;
+    this.absence = new Absence(kinds, accepted);
     this.source = source;
     this.target = target;
     this.plan = plan;
@@ -89,12 +108,60 @@ public final class Verifier {
             "unmasked cells are not what they were"));
     findings.add(Finding.of("no leak", leakFaults, leakFigures(), leakFigures()));
     findings.add(
+        Finding.of(
+            "masks change",
+            unchangedFaults,
+            changing + " masked columns hold other values than before",
+            counted(unchangedFaults.size(), "column") + " decided mask, and as they were"));
+    findings.add(absence());
+    findings.add(
         Finding.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
     findings.add(unique());
     if (!jsons.isEmpty()) {
       findings.add(paths());
     }
     return findings;
+  }
+
+  /** Searches the target for originals, once all of them are known. */
+  private Finding absence() {
+    for (TablePlan table : plan.tables()) {
+      if (!missing(table.table())) {
+        absence.search(target, table, comparison);
+      }
+    }
+    return absence.finding();
+  }
+
+  /**
+   * A column decided {@code mask} must change, unless chance or its kind explain that it did not.
+   */
+  private void changes(String name, TableProof.Unchanged column) {
+    Kind.Original original =
+        kinds.of(column.column().kind()).map(Kind::original).orElse(Kind.Original.PLAIN);
+    boolean partly = !column.column().rule().when().isEmpty();
+    boolean anything = column.column().isText() || column.column().isJson();
+    if (original.stays() || partly || column.cells() == 0) {
+      return;
+    }
+    long allowed = anything ? column.cells() - 1 : Math.max(3, column.cells() / 2);
+    boolean chance =
+        anything
+            ? column.distinct() < FEW_TEXTS
+            : Math.pow(original.among(), Math.min(column.distinct(), 20)) < UNLIKELY;
+    if (column.same() > allowed && !chance) {
+      unchangedFaults.add(
+          String.format(
+              Locale.ROOT,
+              "%s: %s of %,d cells %s (%s)",
+              name,
+              column.same() == column.cells() ? "none" : number(column.cells() - column.same()),
+              column.cells(),
+              column.same() == column.cells() ? "changes" : "change",
+              column.column().by()));
+    } else {
+      changing++;
+    }
   }
 
   private void prove(TablePlan table, Digest digest) {
@@ -105,8 +172,15 @@ public final class Verifier {
     Rewriter rewriter = new Rewriter(source, plan, table, selection, masks);
     TableProof proof =
         new TableProof(
-            table, selection.part(table.table().name()).in(), rewriter, digest, scopes, comparison);
+            table,
+            selection.part(table.table().name()).in(),
+            rewriter,
+            digest,
+            scopes,
+            comparison,
+            absence);
     proof.compare(target);
+    proof.unchanged.forEach(this::changes);
     jsons.putAll(rewriter.jsons());
     proofs.put(table, proof);
     String name = table.table().name().toString();

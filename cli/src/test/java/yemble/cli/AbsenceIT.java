@@ -1,0 +1,246 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.PreparedStatement;
+import java.util.Arrays;
+import java.util.Base64;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Originals that are left somewhere are found, whatever the masks believe. */
+class AbsenceIT {
+  private static final int PEOPLE = 40;
+  @TempDir Path folder;
+
+  private static String family(int i) {
+    return "Quill" + (char) ('a' + i % 26) + (i < 26 ? "ran" : "ster");
+  }
+
+  private static String mail(int i) {
+    return "orla." + family(i).toLowerCase() + "@a.example";
+  }
+
+  private static String phone(int i) {
+    return "+49 30 55" + (10_000 + i * 131);
+  }
+
+  private static String iban(int i) {
+    return "DE89 3704 0044 0532 01" + (10 + i % 80) + " " + (10 + i);
+  }
+
+  /** Where an original is left, and how a cell then looks. */
+  private enum Place {
+    KEPT_ADDRESS("mail addresses of person.email") {
+      @Override
+      Object cell(int i) {
+        return mail(i);
+      }
+    },
+    KEPT_TEXT("mail addresses of person.email") {
+      @Override
+      Object cell(int i) {
+        return "Sent to <" + mail(i).toUpperCase() + ">, as agreed.";
+      }
+    },
+    KEPT_NAME("full names of person.family") {
+      @Override
+      Object cell(int i) {
+        return "asked by Orla " + family(i) + " again";
+      }
+    },
+    KEPT_PHONE("telephone numbers of person.phone") {
+      @Override
+      Object cell(int i) {
+        return "call (030) 55-" + (10_000 + i * 131) + " after six";
+      }
+    },
+    KEPT_ACCOUNT("numbers of person.iban") {
+      @Override
+      Object cell(int i) {
+        return "to " + iban(i).replace(" ", "") + " on Monday";
+      }
+    },
+    KEPT_LOGIN("logins of person.login") {
+      @Override
+      Object cell(int i) {
+        return "user=oquill" + i + ";";
+      }
+    },
+    JSON("mail addresses of person.email") {
+      @Override
+      Object cell(int i) {
+        return "{\"to\":\"" + mail(i).replace("@", "\\u0040") + "\"}";
+      }
+    },
+    XML("mail addresses of person.email") {
+      @Override
+      Object cell(int i) {
+        return "<m to='" + mail(i).replace("@", "&#64;") + "'/>";
+      }
+    },
+    BYTES("mail addresses of person.email") {
+      @Override
+      Object cell(int i) {
+        return ("To: " + mail(i) + "\r\n\r\nGrüße").getBytes(StandardCharsets.UTF_8);
+      }
+    },
+    WIDE_BYTES("mail addresses of person.email") {
+      @Override
+      Object cell(int i) {
+        return ("To: " + mail(i)).getBytes(StandardCharsets.UTF_16LE);
+      }
+    },
+    BASE64("mail addresses of person.email") {
+      @Override
+      Object cell(int i) {
+        byte[] text = ("<m>" + mail(i) + "</m>").getBytes(StandardCharsets.UTF_8);
+        return "body=" + Base64.getEncoder().encodeToString(text);
+      }
+    },
+    BASE64_IN_BYTES("mail addresses of person.email") {
+      @Override
+      Object cell(int i) {
+        byte[] text = ("Dear customer, " + mail(i) + " is yours.").getBytes(StandardCharsets.UTF_8);
+        return Base64.getMimeEncoder().encode(text);
+      }
+    };
+
+    private final String said;
+
+    Place(String said) {
+      this.said = said;
+    }
+
+    abstract Object cell(int i);
+  }
+
+  /** People, and a table with a column for each place. */
+  private Sandbox world(Place... places) throws Exception {
+    Sandbox sandbox = new Sandbox(folder);
+    sandbox.write("yemble.yaml", Sandbox.PROJECT);
+    sandbox.key(Sandbox.KEY);
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE person (id INTEGER PRIMARY KEY, given TEXT, family TEXT, email TEXT,"
+            + " phone TEXT, iban TEXT, login TEXT)",
+        "CREATE TABLE mail (id INTEGER PRIMARY KEY, "
+            + Arrays.stream(places).map(place -> place + " BLOB, ").collect(Collectors.joining())
+            + "body BLOB)");
+    try (Connection connection =
+            DriverManager.getConnection("jdbc:sqlite:" + sandbox.file("live.db"));
+        PreparedStatement person =
+            connection.prepareStatement("INSERT INTO person VALUES (?, 'Orla', ?, ?, ?, ?, ?)");
+        PreparedStatement mail =
+            connection.prepareStatement(
+                "INSERT INTO mail VALUES (?" + ", ?".repeat(places.length + 1) + ")")) {
+      connection.setAutoCommit(false);
+      for (int i = 0; i < PEOPLE; i++) {
+        person.setInt(1, i);
+        person.setString(2, family(i));
+        person.setString(3, mail(i));
+        person.setString(4, phone(i));
+        person.setString(5, iban(i));
+        person.setString(6, "oquill" + i);
+        person.executeUpdate();
+        mail.setInt(1, i);
+        for (int c = 0; c < places.length; c++) {
+          mail.setObject(c + 2, places[c].cell(i));
+        }
+        mail.setString(places.length + 2, "nothing of anybody, no. " + i);
+        mail.executeUpdate();
+      }
+      connection.commit();
+    }
+    decide(sandbox, Map.of());
+    return sandbox;
+  }
+
+  private static void decide(Sandbox sandbox, Map<String, String> further) throws Exception {
+    Map<String, String> masked =
+        new HashMap<>(
+            Map.of(
+                "person.given",
+                "given-name",
+                "person.family",
+                "family-name",
+                "person.email",
+                "email",
+                "person.phone",
+                "phone",
+                "person.iban",
+                "iban",
+                "person.login",
+                "username"));
+    masked.putAll(further);
+    sandbox.register("live.db", masked);
+  }
+
+  @Test
+  void anOriginalInAKeptColumnIsFoundBeforeTheCommit() throws Exception {
+    Sandbox sandbox = world(Place.values());
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(1);
+    String said = run.out().replaceAll("\\s+", " ");
+    assertThat(said).contains("fails absence");
+    for (Place place : Place.values()) {
+      assertThat(said).containsPattern("mail\\." + place + ": [^:]*" + place.said);
+    }
+    assertThat(said).doesNotContain("mail.body:");
+    assertThat(run.all()).doesNotContain("@a.example", "Quill");
+    assertThat(sandbox.file("dev.db")).doesNotExist();
+  }
+
+  @Test
+  void whereNoOriginalIsNoneIsFoundAndAPersonMayAcceptOne() throws Exception {
+    Sandbox clean = world();
+    Program.Result run = clean.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(run.out()).containsPattern("holds +absence +[\\d,]+ originals looked for");
+    assertThat(run.out()).containsPattern("holds +masks change +6 masked columns");
+    // Somebody puts real data back by hand.
+    clean.sql("dev.db", "UPDATE mail SET body = '" + mail(3) + "' WHERE id = 3");
+    Program.Result verify = clean.yemble("verify");
+    assertThat(verify.exitCode()).isEqualTo(1);
+    assertThat(verify.out())
+        .containsPattern("fails +absence")
+        .contains("mail.body: 1 mail address");
+    clean.sql("live.db", "UPDATE mail SET body = '" + mail(3) + "' WHERE id = 3");
+    clean.write("yemble.yaml", Sandbox.PROJECT + "proof: { accept: [mail.body] }\n");
+    Program.Result accepted = clean.yemble("run", "--yes");
+    assertThat(accepted.exitCode()).as(accepted.all()).isZero();
+    assertThat(accepted.out()).contains("not in mail.body, accepted by");
+    clean.write("yemble.yaml", Sandbox.PROJECT + "proof: { accept: [mail.boby] }\n");
+    Program.Result wrong = clean.yemble("run", "--yes");
+    assertThat(wrong.exitCode()).isEqualTo(2);
+    assertThat(wrong.err()).contains("yemble.yaml:10:", "\"body\"");
+  }
+
+  @Test
+  void aMaskThatChangesNothingFails() throws Exception {
+    Sandbox sandbox = world();
+    decide(sandbox, Map.of("person.family", "user-agent"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(1);
+    assertThat(run.out())
+        .containsPattern("fails +masks change")
+        .contains("person.family: none of 40 cells changes");
+    assertThat(sandbox.file("dev.db")).doesNotExist();
+  }
+
+  @Test
+  void bytesThatNoMaskLooksIntoAreNoSecretToTheProof() throws Exception {
+    Sandbox sandbox = world(Place.BYTES);
+    decide(sandbox, Map.of("mail.BYTES", "note"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isNotZero();
+    assertThat(sandbox.file("dev.db")).doesNotExist();
+  }
+}

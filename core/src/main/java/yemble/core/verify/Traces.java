@@ -1,0 +1,338 @@
+package yemble.core.verify;
+
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
+import java.util.Locale;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import yemble.core.kind.Kind.Form;
+
+/**
+ * The forms in which an original can be met again: of a value that is known, and in anything that a
+ * cell holds. Whole tokens are compared, never parts of them: {@code ann@a.example} is not found
+ * within {@code joann@a.example}. Knows nothing of masks.
+ */
+final class Traces {
+  private static final int LEAST_LOGIN = 6;
+  private static final int LEAST_PHONE = 7;
+  private static final int LEAST_DIGITS = 9;
+  private static final int LEAST_CODE = 7;
+  private static final int LEAST_TEXT = 16;
+  private static final int TAIL = 9;
+  private static final int GROUPS = 9;
+  private static final int LAYERS = 3;
+
+  private static final Pattern WORD = Pattern.compile("[\\p{L}\\p{M}'’-]{2,}");
+  private static final Pattern TOKEN = Pattern.compile("[\\p{L}\\p{M}\\p{N}._%+@'-]+");
+  private static final Pattern DIGITS = Pattern.compile("\\d(?:[ ().+/-]{0,2}\\d){6,}");
+  private static final Pattern GROUP = Pattern.compile("[A-Za-z0-9]+");
+  private static final Pattern ENCODED =
+      Pattern.compile("[A-Za-z0-9+/_-]{16,}(?:\\r?\\n[A-Za-z0-9+/_-]+)*={0,2}");
+  private static final Pattern ENTITY = Pattern.compile("&#(x[0-9A-Fa-f]{1,5}|[0-9]{1,6});");
+  private static final Pattern ESCAPE =
+      Pattern.compile("%([0-9A-Fa-f]{2})|=([0-9A-F]{2})|\\\\u([0-9A-Fa-f]{4})");
+
+  private Traces() {}
+
+  /** Takes a trace: a form and a text of it. */
+  interface Sink {
+    void trace(Form form, String text);
+  }
+
+  /** The traces by which an original of a form would be known again; none if it is too short. */
+  static void ofOriginal(Form form, String value, Sink sink) {
+    String text = value.strip();
+    switch (form) {
+      case NONE -> {}
+      case ADDRESS -> {
+        if (text.indexOf('@') > 0) {
+          sink.trace(Form.ADDRESS, text.toLowerCase(Locale.ROOT));
+        }
+      }
+      case LOGIN -> {
+        if (text.length() >= LEAST_LOGIN) {
+          sink.trace(Form.LOGIN, text.toLowerCase(Locale.ROOT));
+        }
+      }
+      case PHONE -> phone(digits(text), sink);
+      case DIGITS -> {
+        String digits = digits(text);
+        if (digits.length() >= LEAST_DIGITS) {
+          sink.trace(Form.DIGITS, digits);
+        }
+      }
+      case CODE -> code(text, sink);
+      case NAME -> names(text, sink);
+      case TEXT -> {
+        if (text.length() >= LEAST_TEXT) {
+          sink.trace(Form.TEXT, text);
+        }
+      }
+    }
+  }
+
+  /** A given and a family name that stand in two columns of one row. */
+  static void ofName(String given, String family, Sink sink) {
+    List<String> first = words(given);
+    List<String> last = words(family);
+    if (!first.isEmpty() && !last.isEmpty()) {
+      sink.trace(Form.NAME, first.get(first.size() - 1) + " " + last.get(0));
+      sink.trace(Form.NAME, first.get(0) + " " + last.get(last.size() - 1));
+    }
+  }
+
+  private static void phone(String digits, Sink sink) {
+    if (digits.length() >= LEAST_PHONE) {
+      sink.trace(Form.PHONE, digits);
+      if (digits.length() > TAIL) {
+        sink.trace(Form.PHONE, digits.substring(digits.length() - TAIL));
+      }
+    }
+  }
+
+  private static void code(String text, Sink sink) {
+    String code = text.replaceAll("[^A-Za-z0-9]", "").toUpperCase(Locale.ROOT);
+    if (code.length() >= LEAST_CODE && digits(code).length() >= 4) {
+      sink.trace(Form.CODE, code);
+    }
+  }
+
+  private static void names(String text, Sink sink) {
+    List<String> words = words(text);
+    if (words.size() >= 2) {
+      String first = words.get(0);
+      String last = words.get(words.size() - 1);
+      sink.trace(Form.NAME, first + " " + last);
+      sink.trace(Form.NAME, last + " " + first);
+    }
+  }
+
+  private static List<String> words(String text) {
+    List<String> words = new ArrayList<>();
+    Matcher word = WORD.matcher(text);
+    while (word.find()) {
+      words.add(word.group().toLowerCase(Locale.ROOT));
+    }
+    return words;
+  }
+
+  /** The digits of a text without zeros in front, as they may or may not be written. */
+  private static String digits(String text) {
+    StringBuilder digits = new StringBuilder(text.length());
+    for (int i = 0; i < text.length(); i++) {
+      char c = text.charAt(i);
+      if (c >= '0' && c <= '9' && (digits.length() > 0 || c != '0')) {
+        digits.append(c);
+      }
+    }
+    return digits.toString();
+  }
+
+  /** All that a cell holds in which an original may stand: itself, its tokens, layers within. */
+  static void ofCell(Object value, Sink sink) {
+    if (value instanceof byte[] bytes) {
+      ofBytes(bytes, sink, LAYERS);
+    } else if (value instanceof Long number) {
+      String digits = digits(number.toString());
+      if (digits.length() >= LEAST_DIGITS) {
+        phone(digits, sink);
+        sink.trace(Form.DIGITS, digits);
+        sink.trace(Form.CODE, digits);
+      }
+    } else if (value instanceof String text) {
+      ofText(text, sink, LAYERS);
+    }
+  }
+
+  private static void ofBytes(byte[] bytes, Sink sink, int layers) {
+    int zeros = 0;
+    for (byte b : bytes) {
+      zeros += b == 0 ? 1 : 0;
+    }
+    if (zeros * 4L > bytes.length && bytes.length >= 8) {
+      ofText(new String(bytes, StandardCharsets.UTF_16LE), sink, layers);
+      ofText(new String(bytes, StandardCharsets.UTF_16BE), sink, layers);
+    } else {
+      String utf8 = decoded(bytes, StandardCharsets.UTF_8);
+      ofText(utf8 == null ? new String(bytes, StandardCharsets.ISO_8859_1) : utf8, sink, layers);
+    }
+  }
+
+  private static String decoded(byte[] bytes, Charset charset) {
+    try {
+      return charset.newDecoder().decode(ByteBuffer.wrap(bytes)).toString();
+    } catch (CharacterCodingException e) {
+      return null;
+    }
+  }
+
+  private static void ofText(String text, Sink sink, int layers) {
+    if (text.length() < LEAST_LOGIN) {
+      return;
+    }
+    sink.trace(Form.LOGIN, text.strip().toLowerCase(Locale.ROOT));
+    sink.trace(Form.TEXT, text.strip());
+    tokens(text, sink);
+    numbers(text, sink);
+    groups(text, sink);
+    pairs(text, sink);
+    if (layers > 0) {
+      String plain = plain(text);
+      if (!plain.equals(text)) {
+        ofText(plain, sink, 0);
+      }
+      encoded(text, sink, layers - 1);
+    }
+  }
+
+  /** Addresses, long tokens, and what somebody may sign in with. */
+  private static void tokens(String text, Sink sink) {
+    Matcher matcher = TOKEN.matcher(text);
+    while (matcher.find()) {
+      String token = trimmed(matcher.group());
+      if (token.length() >= LEAST_LOGIN) {
+        String lower = token.toLowerCase(Locale.ROOT);
+        if (token.indexOf('@') > 0) {
+          sink.trace(Form.ADDRESS, lower);
+        } else if (!token.chars().allMatch(Character::isLetter)) {
+          sink.trace(Form.LOGIN, lower);
+        }
+        if (token.length() >= LEAST_TEXT) {
+          sink.trace(Form.TEXT, token);
+        }
+      }
+    }
+  }
+
+  private static String trimmed(String token) {
+    int from = 0;
+    int to = token.length();
+    while (from < to && ".'-%+".indexOf(token.charAt(from)) >= 0) {
+      from++;
+    }
+    while (to > from && ".'-%+".indexOf(token.charAt(to - 1)) >= 0) {
+      to--;
+    }
+    return token.substring(from, to);
+  }
+
+  private static void numbers(String text, Sink sink) {
+    Matcher matcher = DIGITS.matcher(text);
+    while (matcher.find()) {
+      String digits = digits(matcher.group());
+      phone(digits, sink);
+      if (digits.length() >= LEAST_DIGITS) {
+        sink.trace(Form.DIGITS, digits);
+      }
+    }
+  }
+
+  /** Groups of letters and digits that stand together, as account numbers are written. */
+  private static void groups(String text, Sink sink) {
+    List<int[]> groups = new ArrayList<>();
+    Matcher matcher = GROUP.matcher(text);
+    while (matcher.find()) {
+      groups.add(new int[] {matcher.start(), matcher.end()});
+    }
+    for (int first = 0; first < groups.size(); first++) {
+      StringBuilder code = new StringBuilder();
+      int digits = 0;
+      for (int i = first; i < groups.size() && i < first + GROUPS; i++) {
+        int[] group = groups.get(i);
+        if (i > first && group[0] - groups.get(i - 1)[1] > 1) {
+          break;
+        }
+        int before = code.length();
+        code.append(text, group[0], group[1]);
+        for (int at = before; at < code.length(); at++) {
+          digits += Character.isDigit(code.charAt(at)) ? 1 : 0;
+        }
+        if (digits == 0 && i > first) {
+          break; // Words, not groups of a number.
+        }
+        if (code.length() >= LEAST_CODE && digits >= 4) {
+          sink.trace(Form.CODE, code.toString().toUpperCase(Locale.ROOT));
+        }
+        if (code.length() > 40) {
+          break;
+        }
+      }
+    }
+  }
+
+  private static void pairs(String text, Sink sink) {
+    Matcher matcher = WORD.matcher(text);
+    String before = null;
+    int end = 0;
+    while (matcher.find()) {
+      String word = matcher.group().toLowerCase(Locale.ROOT);
+      if (before != null && matcher.start() - end <= 2) {
+        sink.trace(Form.NAME, before + " " + word);
+      }
+      before = word;
+      end = matcher.end();
+    }
+  }
+
+  /** A text without escapes: entities of XML, those of URLs and mail, and of JSON. */
+  private static String plain(String text) {
+    if (text.indexOf('%') < 0
+        && text.indexOf('&') < 0
+        && text.indexOf('\\') < 0
+        && text.indexOf('=') < 0) {
+      return text;
+    }
+    String entities =
+        ENTITY
+            .matcher(text)
+            .replaceAll(
+                m -> {
+                  String code = m.group(1);
+                  int c =
+                      code.startsWith("x")
+                          ? Integer.parseInt(code.substring(1), 16)
+                          : Integer.parseInt(code);
+                  return Matcher.quoteReplacement(
+                      Character.isValidCodePoint(c) ? Character.toString(c) : " ");
+                });
+    String joined = entities.replaceAll("=\\r?\\n", "");
+    return ESCAPE
+        .matcher(joined)
+        .replaceAll(
+            m -> {
+              String code =
+                  m.group(1) != null ? m.group(1) : m.group(2) != null ? m.group(2) : m.group(3);
+              return Matcher.quoteReplacement(
+                  Character.toString((char) Integer.parseInt(code, 16)));
+            });
+  }
+
+  /** What lies in base64 within a text. */
+  private static void encoded(String text, Sink sink, int layers) {
+    Matcher matcher = ENCODED.matcher(text);
+    while (matcher.find()) {
+      String run = matcher.group().replaceAll("[\\r\\n=]", "").replace('-', '+').replace('_', '/');
+      if (run.length() % 4 == 1) {
+        continue;
+      }
+      byte[] bytes = Base64.getDecoder().decode(run);
+      if (readable(bytes)) {
+        ofBytes(bytes, sink, layers);
+      }
+    }
+  }
+
+  /** Whether bytes look like text: few of them control anything. */
+  private static boolean readable(byte[] bytes) {
+    int odd = 0;
+    for (byte b : bytes) {
+      odd += b >= 0 && b < 32 && b != '\n' && b != '\r' && b != '\t' && b != 0 ? 1 : 0;
+    }
+    return bytes.length >= LEAST_LOGIN && odd * 10L < bytes.length;
+  }
+}
