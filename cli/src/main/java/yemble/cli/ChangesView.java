@@ -16,7 +16,10 @@ final class ChangesView {
             (column, cells) -> {
               TablePlan.ColumnPlan plan = job.plan().table(column.table()).column(column.column());
               table.row(
-                  column, plan.masked() ? plan.kindName() : "made NULL", Output.number(cells));
+                  cells == 0 ? Output.Tone.WARNING : Output.Tone.PLAIN,
+                  column,
+                  plan.masked() ? plan.kindName() : "made NULL",
+                  cells == 0 ? "none changes: 0" : Output.number(cells));
             });
     output.table(table);
   }

@@ -19,7 +19,7 @@ final class LimitsView {
     } else {
       text(job, report);
     }
-    return report.broken().isEmpty() ? 0 : 1;
+    return report.broken().isEmpty() && report.unmasked().isEmpty() ? 0 : 1;
   }
 
   private void text(Preparation job, Limits.Report report) {
@@ -38,12 +38,13 @@ final class LimitsView {
             + Output.counted(report.keys(), "key")
             + " looked at row by row.");
     list("does not fit", Output.Tone.BAD, report.broken());
+    list("is not masked", Output.Tone.BAD, report.unmasked());
     list("cannot be said", Output.Tone.WARNING, report.unsure());
     list("worth knowing", Output.Tone.WARNING, report.weak());
     list("names that stay in texts", Output.Tone.STRONG, report.texts());
     output.line();
     output.line(
-        report.broken().isEmpty()
+        report.broken().isEmpty() && report.unmasked().isEmpty()
             ? "Everything fits. Nothing was written."
             : "A run would refuse this before it loads anything. Give the columns masks that fit, under"
                 + " columns: in the project file.");
@@ -72,6 +73,7 @@ final class LimitsView {
           json.writeNumberField("conditions", report.conditions());
           json.writeNumberField("keys", report.keys());
           RunJson.texts(json, "doesNotFit", report.broken());
+          RunJson.texts(json, "isNotMasked", report.unmasked());
           RunJson.texts(json, "cannotBeSaid", report.unsure());
           RunJson.texts(json, "worthKnowing", report.weak());
           RunJson.texts(json, "namesInTexts", report.texts());

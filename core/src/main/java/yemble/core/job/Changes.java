@@ -41,6 +41,7 @@ public final class Changes {
       return;
     }
     long[] changed = new long[plan.columns().size()];
+    long[] filled = new long[changed.length];
     job.rewriter(plan)
         .rows(
             in,
@@ -48,6 +49,7 @@ public final class Changes {
               boolean any = false;
               crossing.ifPresent(way -> way.look(plan.table(), after));
               for (int i = 0; i < after.length; i++) {
+                filled[i] += before[i] == null || before[i].equals("") ? 0 : 1;
                 if (!Objects.deepEquals(before[i], after[i])) {
                   changed[i]++;
                   any = true;
@@ -58,13 +60,13 @@ public final class Changes {
             });
     for (int i = 0; i < changed.length; i++) {
       Column column = plan.columns().get(i).column();
-      if (changed[i] > 0) {
+      if (changed[i] > 0 || (plan.columns().get(i).masked() && filled[i] > 0)) {
         cells.put(plan.table().name(column), changed[i]);
       }
     }
   }
 
-  /** How many cells change in each column where any does. */
+  /** How many cells change in each column where any does, or where any should: 0 then. */
   public Map<ColumnName, Long> cells() {
     return cells;
   }

@@ -248,6 +248,17 @@ public final class Preparation implements AutoCloseable {
               "give the column a mask that fits, under columns: (for a key one that keeps values"
                   + " different: shape, pattern, digest); yemble preview --check looks again");
     }
+    if (!report.unmasked().isEmpty()) {
+      throw Problem.usage(
+              report.unmasked().size() == 1
+                  ? "a mask does not do what it is for"
+                  : report.unmasked().size() + " masks do not do what they are for")
+          .at(from.register())
+          .because("\n    " + String.join("\n    ", report.unmasked()))
+          .remedy(
+              "give the column another mask under columns:, like filler, fixed or clear, or, if"
+                  + " nothing in it is personal, keep it with a reason");
+    }
     return report;
   }
 

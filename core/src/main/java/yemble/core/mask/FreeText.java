@@ -36,6 +36,10 @@ public final class FreeText implements Mask {
   private static final Pattern PHONE =
       Pattern.compile("(?<![\\p{L}0-9])(?:\\+|\\(?0)[0-9()/ .-]{6,20}[0-9](?![0-9])");
   private static final Pattern NOT_DIGITS = Pattern.compile("[^0-9]");
+  private static final String OCTET = "(?:25[0-5]|2[0-4][0-9]|1?[0-9]?[0-9])";
+  private static final Pattern IP =
+      Pattern.compile("(?<![0-9.])(?:" + OCTET + "\\.){3}" + OCTET + "(?![0-9])(?!\\.[0-9])");
+  private static final int FEWEST_IP_DIGITS = 4;
   private static final int FEWEST_DIGITS = 6;
   private static final int CARD_DIGITS = 12;
   private static final Set<String> ADDRESSED = Vocabularies.words("forms-of-address");
@@ -50,6 +54,10 @@ public final class FreeText implements Mask {
       Vocabularies.words("beginnings", "roles", "forms-of-address", "acts", "acts-on", "towards");
 
   private static final Set<String> AMBIGUOUS = Vocabularies.words("names-and-words");
+
+  /** Words that are names only beside another word of the name. */
+  private static final Set<String> ORDINARY = Vocabularies.words("ordinary", "names-and-words");
+
   private static final int SHORTEST = 3;
   private static final Set<String> BEGINNINGS = Vocabularies.words("beginnings");
 
@@ -87,17 +95,21 @@ public final class FreeText implements Mask {
   public String apply(String text, Mentions mentions) {
     Draft draft = new Draft(text);
     replacements.forEach((word, replacement) -> draft.replaceAll(word, found -> replacement));
-    for (Mentions.Value value : mentions.values()) {
-      draft.replaceAll(value.text(), masks.of(value.kind())::apply);
-    }
     if (text.indexOf('@') >= 0) {
+      // Before the words in it: a login may be the local part of an address.
       Mask emails = masks.of("email");
       addresses(text, (from, at, to) -> draft.replaceIfFree(from, to, emails::apply));
+    }
+    for (Mentions.Value value : mentions.values()) {
+      draft.replaceAll(value.text(), masks.of(value.kind())::apply);
     }
     if (text.indexOf("://") >= 0 || draft.holds("www.")) {
       draft.replaceAll(SITE, sites::apply);
     }
     int digits = digits(text);
+    if (digits >= FEWEST_IP_DIGITS && text.indexOf('.') >= 0) {
+      draft.replaceAll(IP, masks.of("ip-address")::apply);
+    }
     if (digits >= FEWEST_DIGITS) {
       numbers(draft, digits);
     }
@@ -167,7 +179,11 @@ public final class FreeText implements Mask {
       String lower = Letters.lower(word);
       boolean capital = Letters.lower(word.charAt(0)) != word.charAt(0);
       String kind = mentions.nameKind(word);
-      if (kind == null && capital) {
+      boolean ordinary = kind != null && ORDINARY.contains(lower);
+      if (ordinary && !(capital && besideName(text, at, end, mentions))) {
+        kind = null;
+      }
+      if (kind == null && capital && !ordinary) {
         kind = met.get(lower);
       }
       if (kind == null && capital && afterAddress && lower.length() > 1) {
@@ -190,6 +206,28 @@ public final class FreeText implements Mask {
       before = lower;
       at = end;
     }
+  }
+
+  /** Whether the word before or behind, with a capital, is a name of the row's as well. */
+  private static boolean besideName(String text, int from, int to, Mentions mentions) {
+    if (isCapital(text, to) && mentions.nameKind(possessed(next(text, to))) != null) {
+      return true;
+    }
+    if (from < 2 || " ,".indexOf(text.charAt(from - 1)) < 0) {
+      return false;
+    }
+    int end = from - 1;
+    while (end > 0 && " ,".indexOf(text.charAt(end - 1)) >= 0) {
+      end--;
+    }
+    int start = end;
+    while (start > 0 && Letters.isLetter(text.charAt(start - 1))) {
+      start--;
+    }
+    String word = text.substring(start, end);
+    return !word.isEmpty()
+        && Letters.lower(word.charAt(0)) != word.charAt(0)
+        && mentions.nameKind(word) != null;
   }
 
   /**

@@ -107,6 +107,11 @@ public final class Masks {
     }
   }
 
+  /** All kinds that are known. */
+  public Kinds kinds() {
+    return terms.kinds();
+  }
+
   /** With the kinds that ship with the tool. */
   public Masks(SecretKey key, LocalDate asOf) {
     this(key, asOf, Kinds.BUILT_IN);

@@ -1,6 +1,7 @@
 package yemble.core.mask;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -66,7 +67,9 @@ public final class Mentions {
     return words.get(Letters.lower(word));
   }
 
+  /** The longest first, so that none is replaced within another. */
   List<Value> values() {
+    values.sort(Comparator.comparingInt((Value value) -> -value.text().length()));
     return values;
   }
 

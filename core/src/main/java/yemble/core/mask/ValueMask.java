@@ -1,13 +1,14 @@
 package yemble.core.mask;
 
+import java.util.Optional;
 import java.util.Set;
 import yemble.core.project.MaskRule.Empty;
 import yemble.core.store.Values;
 
 /**
  * Carries a mask of texts over to values of any type: NULL and the empty text stay, unless they are
- * to be masked, too; a number is masked by its text and becomes a number again, a binary value
- * keeps its length alone.
+ * to be masked, too; a number is masked by its text and becomes a number again, a binary value that
+ * holds a text is masked as that text, any other keeps its length alone.
  */
 public final class ValueMask {
   private final Mask mask;
@@ -32,7 +33,7 @@ public final class ValueMask {
       if (mask instanceof Constant constant && constant.value() == null) {
         return null;
       }
-      return blob.length == 0 ? blob : blobs.apply(blob);
+      return blob.length == 0 ? blob : bytes(blob);
     }
     String text = Values.text(value);
     if (text.isEmpty()) {
@@ -46,6 +47,22 @@ public final class ValueMask {
       return asLong(masked);
     }
     return value instanceof Double ? asDouble(masked) : masked;
+  }
+
+  /** Bytes that hold a text are masked as that; others lose all but their length. */
+  private byte[] bytes(byte[] blob) {
+    if (mask instanceof Shape) {
+      return blobs.apply(blob);
+    }
+    if (mask instanceof Constant constant) {
+      return constant.value().getBytes(java.nio.charset.StandardCharsets.UTF_8);
+    }
+    Optional<BytesText> text = BytesText.of(blob);
+    if (text.isEmpty()) {
+      return blobs.apply(blob);
+    }
+    String masked = mask.apply(text.get().text());
+    return masked == null ? null : text.get().with(masked);
   }
 
   private static Object asLong(String text) {

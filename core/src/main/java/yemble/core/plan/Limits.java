@@ -2,14 +2,19 @@ package yemble.core.plan;
 
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeMap;
+import yemble.core.mask.BytesText;
 import yemble.core.mask.Masks;
+import yemble.core.recognition.TextFormat;
 import yemble.core.schema.Column;
 import yemble.core.schema.DataType;
 import yemble.core.schema.Misfit;
@@ -26,6 +31,9 @@ import yemble.core.subset.Selection;
  * <p>A value that does not fit although its original does not either is passed over.
  */
 public final class Limits {
+  /** From one text in so many on, a format is what the column is. */
+  private static final int SOME_FORMATS = 5;
+
   private static final int ROWS = 500;
   private static final int MANY = 100;
   private static final int FEW = 4;
@@ -39,6 +47,7 @@ public final class Limits {
   private final Masks masks;
   private final Outline outline;
   private final List<String> broken = new ArrayList<>();
+  private final List<String> unmasked = new ArrayList<>();
   private final List<String> unsure = new ArrayList<>();
   private final List<String> weak = new ArrayList<>();
   private final Remains remains = new Remains();
@@ -58,6 +67,7 @@ public final class Limits {
    * What was found.
    *
    * @param broken what the target would refuse, a line each, in words
+   * @param unmasked masks that change nothing, or that do not suit what the texts are, a line each
    * @param unsure what could not be looked at, or is no more than a declaration, a line each
    * @param weak where masking hides little or lets much fall together, a line each
    * @param texts what names masked free texts may still hold, a line for each column
@@ -67,6 +77,7 @@ public final class Limits {
    */
   public record Report(
       List<String> broken,
+      List<String> unmasked,
       List<String> unsure,
       List<String> weak,
       List<String> texts,
@@ -97,6 +108,7 @@ public final class Limits {
     }
     return new Report(
         List.copyOf(limits.broken),
+        List.copyOf(limits.unmasked),
         List.copyOf(limits.unsure),
         List.copyOf(limits.weak),
         limits.remains.lines(),
@@ -147,6 +159,7 @@ public final class Limits {
             });
     if (!before.isEmpty()) {
       weak(table, before, after);
+      unchanged(table, before, after);
       remains.look(table, before, after);
       Outline.TableOutline shape = outline.table(table.table().name()).orElse(null);
       types(table, shape, before, after);
@@ -154,6 +167,52 @@ public final class Limits {
         shape.checks().forEach(check -> condition(table, check, before, after));
       }
     }
+  }
+
+  /** Masks that change nothing, and texts that a mask of free text would break. */
+  private void unchanged(TablePlan table, List<Object[]> before, List<Object[]> after) {
+    for (int position : table.masked()) {
+      TablePlan.ColumnPlan column = table.columns().get(position);
+      String name = table.table().name(column.column()) + ": ";
+      long cells = 0;
+      long same = 0;
+      Set<Object> distinct = new HashSet<>();
+      Map<String, Integer> formats = new TreeMap<>();
+      for (int i = 0; i < before.size(); i++) {
+        Object original = before.get(i)[position];
+        if (original == null || original.equals("")) {
+          continue;
+        }
+        cells++;
+        same += Objects.deepEquals(original, after.get(i)[position]) ? 1 : 0;
+        distinct.add(original instanceof byte[] bytes ? Arrays.hashCode(bytes) : original);
+        if (column.isText()) {
+          text(original).flatMap(TextFormat::of).ifPresent(f -> formats.merge(f, 1, Integer::sum));
+        }
+      }
+      Unchanged found = new Unchanged(column, cells, same, distinct.size());
+      if (same == cells && found.isFault(masks.kinds())) {
+        unmasked.add(name + "of a sample " + found.words());
+      }
+      for (Map.Entry<String, Integer> format : formats.entrySet()) {
+        if (format.getValue() * SOME_FORMATS > cells) {
+          unmasked.add(
+              name
+                  + format.getValue()
+                  + " of "
+                  + cells
+                  + " sampled texts are "
+                  + format.getKey()
+                  + ", which note would break or not see into");
+        }
+      }
+    }
+  }
+
+  private static Optional<String> text(Object value) {
+    return value instanceof byte[] bytes
+        ? BytesText.of(bytes).map(BytesText::text)
+        : Optional.of(value.toString());
   }
 
   /** Whether all values become one, and are meant to. */

@@ -5,6 +5,8 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import yemble.core.mask.BytesText;
 import yemble.core.mask.FreeText;
 import yemble.core.mask.JsonText;
 import yemble.core.mask.Mask;
@@ -37,6 +39,7 @@ public final class Rewriter {
   private final Selection selection;
   private final ValueMask[] masks;
   private final FreeText[] texts;
+  private final ValueMask opaque;
   private final RowChange byRow;
   private final Map<ColumnName, JsonText> jsons = new LinkedHashMap<>();
   private final int[] cleared;
@@ -56,6 +59,7 @@ public final class Rewriter {
     this.table = table;
     this.selection = selection;
     this.masks = new ValueMask[table.columns().size()];
+    this.opaque = masks.values(masks.of(""));
     this.texts = new FreeText[this.masks.length];
     for (int position : table.masked()) {
       TablePlan.ColumnPlan column = table.columns().get(position);
@@ -173,7 +177,7 @@ public final class Rewriter {
           rows,
           List.of(column),
           (row, values) -> {
-            if (values[0] instanceof String value && !value.isEmpty()) {
+            if (isText(values[0])) {
               holding.add(row);
             }
           });
@@ -182,10 +186,29 @@ public final class Rewriter {
 
     @Override
     public Object apply(long row, Object value) {
-      return value instanceof String held && !held.isEmpty()
-          ? text.apply(held, mentions.getOrDefault(row, Mentions.NONE))
-          : value;
+      return texts(text, value, mentions.getOrDefault(row, Mentions.NONE));
     }
+  }
+
+  private static boolean isText(Object value) {
+    return value instanceof String text ? !text.isEmpty() : value instanceof byte[];
+  }
+
+  /**
+   * What becomes of a cell of free text. Bytes are masked as the text that lies in them; those that
+   * hold none lose all but their length, since nobody knows what they say.
+   */
+  private Object texts(FreeText mask, Object value, Mentions mentions) {
+    if (value instanceof String held) {
+      return held.isEmpty() ? value : mask.apply(held, mentions);
+    }
+    if (!(value instanceof byte[] bytes) || bytes.length == 0) {
+      return value;
+    }
+    Optional<BytesText> held = BytesText.of(bytes);
+    return held.isPresent()
+        ? held.get().with(mask.apply(held.get().text(), mentions))
+        : opaque.apply(bytes);
   }
 
   /** The rows of a set, in the order of their numbers. */
@@ -249,9 +272,7 @@ public final class Rewriter {
 
     private boolean holdsText(Object[] values) {
       for (int i = 0; i < values.length; i++) {
-        if (table.columns().get(i).isText()
-            && values[i] instanceof String text
-            && !text.isEmpty()) {
+        if (table.columns().get(i).isText() && isText(values[i])) {
           return true;
         }
       }
@@ -273,8 +294,8 @@ public final class Rewriter {
         Mentions known = mentions.getOrDefault(numbers.get(i), Mentions.NONE);
         for (int position = 0; position < after.length; position++) {
           TablePlan.ColumnPlan column = table.columns().get(position);
-          if (column.isText() && after[position] instanceof String value && !value.isEmpty()) {
-            after[position] = texts[position].apply(value, known);
+          if (column.isText() && isText(after[position])) {
+            after[position] = texts(texts[position], after[position], known);
           }
         }
         byRow.unmetTexts(numbers.get(i), before, after);

@@ -81,7 +81,14 @@ final class RuleCheck {
 
   private void step(Column column, MaskRule rule, MaskStep step, int position) {
     TypeSort sort = TypeSort.of(column.type());
-    if (!(step instanceof MaskStep.Clear) && !(step instanceof MaskStep.As)) {
+    boolean ofBytes =
+        step instanceof MaskStep.Clear
+            || step instanceof MaskStep.As
+            || step instanceof MaskStep.Fixed
+            || step instanceof MaskStep.Filler
+            || step instanceof MaskStep.Replace
+            || step instanceof MaskStep.Hidden;
+    if (!ofBytes) {
       suits(column, rule, sort != TypeSort.BINARY, "texts, numbers and days");
     }
     if (step instanceof MaskStep.Clear && !column.nullable()) {
@@ -101,7 +108,7 @@ final class RuleCheck {
       refuseOnKeys(column, rule, step);
     }
     if (step instanceof MaskStep.Filler || step instanceof MaskStep.Replace) {
-      suits(column, rule, sort == TypeSort.TEXT, "texts");
+      suits(column, rule, sort == TypeSort.TEXT || sort == TypeSort.BINARY, "texts");
     }
     if (step instanceof MaskStep.UnknownPaths && !plan.column(column.name()).isJson()) {
       throw problem(rule, column, "unknown-paths speaks of JSON alone")

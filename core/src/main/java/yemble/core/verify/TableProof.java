@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
+import yemble.core.plan.Unchanged;
 import yemble.core.schema.Column;
 import yemble.core.store.Comparison;
 import yemble.core.store.Digest;
@@ -39,15 +40,6 @@ final class TableProof {
   private final long[] same;
 
   private volatile boolean stopped;
-
-  /**
-   * How many cells of a masked column are what they were.
-   *
-   * @param cells that hold a value
-   * @param same of them
-   * @param distinct how many different values they hold
-   */
-  record Unchanged(TablePlan.ColumnPlan column, long cells, long same, long distinct) {}
 
   long expectedRows;
   long foundRows;

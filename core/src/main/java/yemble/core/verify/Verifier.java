@@ -7,7 +7,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.JsonText;
 import yemble.core.mask.Masks;
@@ -15,6 +14,7 @@ import yemble.core.name.ColumnName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
+import yemble.core.plan.Unchanged;
 import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.schema.Table;
@@ -26,12 +26,6 @@ import yemble.core.subset.Selection;
 
 /** Checks a loaded target against the source, the plan and the key. */
 public final class Verifier {
-  /** With fewer different texts, none of which changes, there may be nothing personal in them. */
-  private static final int FEW_TEXTS = 20;
-
-  /** One in so many: chance does not explain it. */
-  private static final double UNLIKELY = 1e6;
-
   private final Reader source;
   private final Reader target;
   private final Plan plan;
@@ -112,7 +106,9 @@ public final class Verifier {
             "masks change",
             unchangedFaults,
             changing + " masked columns hold other values than before",
-            counted(unchangedFaults.size(), "column") + " decided mask, and as they were"));
+            counted(unchangedFaults.size(), "column")
+                + (unchangedFaults.size() == 1 ? " is" : " are")
+                + " to be masked, and as before"));
     findings.add(absence());
     findings.add(
         Finding.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
@@ -133,33 +129,11 @@ public final class Verifier {
     return absence.finding();
   }
 
-  /**
-   * A column decided {@code mask} must change, unless chance or its kind explain that it did not.
-   */
-  private void changes(String name, TableProof.Unchanged column) {
-    Kind.Original original =
-        kinds.of(column.column().kind()).map(Kind::original).orElse(Kind.Original.PLAIN);
-    boolean partly = !column.column().rule().when().isEmpty();
-    boolean anything = column.column().isText() || column.column().isJson();
-    if (original.stays() || partly || column.cells() == 0) {
-      return;
-    }
-    long allowed = anything ? column.cells() - 1 : Math.max(3, column.cells() / 2);
-    boolean chance =
-        anything
-            ? column.distinct() < FEW_TEXTS
-            : Math.pow(original.among(), Math.min(column.distinct(), 20)) < UNLIKELY;
-    if (column.same() > allowed && !chance) {
-      unchangedFaults.add(
-          String.format(
-              Locale.ROOT,
-              "%s: %s of %,d cells %s (%s)",
-              name,
-              column.same() == column.cells() ? "none" : number(column.cells() - column.same()),
-              column.cells(),
-              column.same() == column.cells() ? "changes" : "change",
-              column.column().by()));
-    } else {
+  /** A column to be masked must change, unless chance or its kind explain that it did not. */
+  private void changes(String name, Unchanged column) {
+    if (column.isFault(kinds)) {
+      unchangedFaults.add(name + ": " + column.words());
+    } else if (column.cells() > column.same()) {
       changing++;
     }
   }

@@ -1,0 +1,70 @@
+package yemble.core.recognition;
+
+import java.util.Base64;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.regex.Pattern;
+
+/**
+ * What a text is, when it is more than words: something that a program reads again. Masked as free
+ * text it would be broken, or keep what the program alone can see.
+ */
+public final class TextFormat {
+  private static final Pattern MARKUP =
+      Pattern.compile("(?s)\\s*<(?:\\?xml|!doctype|[A-Za-z][\\w:.-]*(?:\\s[^<>]*)?/?>).*>\\s*");
+  private static final Pattern SERIALISED =
+      Pattern.compile("(?s)\\s*(?:[aOC]:\\d+:[\"{].*|s:\\d+:\".*\";|rO0AB[A-Za-z0-9+/=\\s]*)");
+  private static final Pattern CARD = Pattern.compile("(?is)\\s*BEGIN:(VCARD|VCALENDAR)\\b.*");
+  private static final Pattern HEADERS =
+      Pattern.compile(
+          "(?s)(?:[A-Za-z][A-Za-z0-9-]{1,40}:[^\\n]*\\n(?:[ \\t][^\\n]*\\n)*){2,}(?:\\r?\\n.*)?");
+  private static final Pattern OF_MAIL =
+      Pattern.compile(
+          "(?im)^(from|to|subject|received|message-id|mime-version|content-type|return-path):");
+  private static final Pattern BASE64 =
+      Pattern.compile(
+          "\\s*(?:[A-Za-z0-9+/]{4}\\s*){6,}(?:[A-Za-z0-9+/]{2}==|[A-Za-z0-9+/]{3}=)?\\s*");
+  private static final int SHORTEST = 8;
+
+  private TextFormat() {}
+
+  /** The format of a text in a word or two; empty for words, and for JSON, which is a kind. */
+  public static Optional<String> of(String text) {
+    if (text.length() < SHORTEST) {
+      return Optional.empty();
+    }
+    if (MARKUP.matcher(text).matches()) {
+      boolean page = text.toLowerCase(Locale.ROOT).contains("<html");
+      return Optional.of(page ? "HTML" : "XML");
+    }
+    if (SERIALISED.matcher(text).matches()) {
+      return Optional.of("serialised objects");
+    }
+    if (CARD.matcher(text).matches()) {
+      return Optional.of("vCards");
+    }
+    if (text.indexOf(':') > 0 && HEADERS.matcher(text + "\n").matches() && isMail(text)) {
+      return Optional.of("mails with headers");
+    }
+    return BASE64.matcher(text).matches() && isEncoded(text.replaceAll("\\s", ""))
+        ? Optional.of("base64")
+        : Optional.empty();
+  }
+
+  private static boolean isMail(String text) {
+    return OF_MAIL.matcher(text).results().limit(2).count() == 2;
+  }
+
+  /** Whether letters of all three sorts are in it, as chance puts them there, and it decodes. */
+  private static boolean isEncoded(String text) {
+    boolean mixed =
+        text.chars().anyMatch(c -> c >= '0' && c <= '9')
+            && text.chars().anyMatch(c -> c >= 'a' && c <= 'z')
+            && text.chars().anyMatch(c -> c >= 'A' && c <= 'Z');
+    try {
+      return mixed && text.length() % 4 == 0 && Base64.getDecoder().decode(text).length > 0;
+    } catch (IllegalArgumentException e) {
+      return false;
+    }
+  }
+}
