@@ -228,19 +228,42 @@ class AbsenceIT {
     Sandbox sandbox = world();
     decide(sandbox, Map.of("person.family", "user-agent"));
     Program.Result run = sandbox.yemble("run", "--yes");
-    assertThat(run.exitCode()).as(run.all()).isEqualTo(1);
-    assertThat(run.out())
-        .containsPattern("fails +masks change")
-        .contains("person.family: none of 40 cells changes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(2);
+    assertThat(run.err())
+        .contains("a mask does not do what it is for")
+        .contains("person.family: of a sample none of 40 cells changes");
+    assertThat(sandbox.yemble("preview", "--check").exitCode()).isEqualTo(1);
     assertThat(sandbox.file("dev.db")).doesNotExist();
   }
 
   @Test
-  void bytesThatNoMaskLooksIntoAreNoSecretToTheProof() throws Exception {
-    Sandbox sandbox = world(Place.BYTES);
-    decide(sandbox, Map.of("mail.BYTES", "note"));
+  void textsInBytesAreSurveyedAndMaskedAsTexts() throws Exception {
+    Sandbox sandbox = world(Place.BYTES, Place.WIDE_BYTES);
+    Program.Result survey = sandbox.yemble("survey", "mail", "--rows", "100");
+    assertThat(survey.out()).contains("BYTES", "an e-mail address").doesNotContain("no values");
+    decide(sandbox, Map.of("mail.BYTES", "note", "mail.WIDE_BYTES", "note"));
     Program.Result run = sandbox.yemble("run", "--yes");
-    assertThat(run.exitCode()).as(run.all()).isNotZero();
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    for (int i = 0; i < PEOPLE; i++) {
+      String body =
+          sandbox.one("dev.db", "SELECT CAST(BYTES AS TEXT) FROM mail WHERE id = " + i).toString();
+      assertThat(body).startsWith("To: ").endsWith("Grüße").doesNotContain(mail(i));
+      String masked = sandbox.one("dev.db", "SELECT email FROM person WHERE id = " + i).toString();
+      assertThat(body).contains(masked);
+    }
+  }
+
+  @Test
+  void aMaskOfWordsIsRefusedOnWhatAProgramReads() throws Exception {
+    Sandbox sandbox = world(Place.XML);
+    assertThat(sandbox.yemble("survey", "mail", "--rows", "100").out()).contains("XML");
+    decide(sandbox, Map.of("mail.XML", "note"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(2);
+    assertThat(run.err()).contains("mail.XML: 40 of 40 sampled texts are XML", "filler");
     assertThat(sandbox.file("dev.db")).doesNotExist();
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + "columns:\n  mail.XML: { filler: true }\n");
+    run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
   }
 }

@@ -210,7 +210,11 @@ public final class FreeText implements Mask {
 
   /** Whether the word before or behind, with a capital, is a name of the row's as well. */
   private static boolean besideName(String text, int from, int to, Mentions mentions) {
-    if (isCapital(text, to) && mentions.nameKind(possessed(next(text, to))) != null) {
+    int behind = to;
+    while (behind < text.length() && " ,".indexOf(text.charAt(behind)) >= 0) {
+      behind++;
+    }
+    if (behind > to && isName(text.substring(behind, Names.wordEnd(text, behind)), mentions)) {
       return true;
     }
     if (from < 2 || " ,".indexOf(text.charAt(from - 1)) < 0) {
@@ -224,10 +228,13 @@ public final class FreeText implements Mask {
     while (start > 0 && Letters.isLetter(text.charAt(start - 1))) {
       start--;
     }
-    String word = text.substring(start, end);
+    return isName(text.substring(start, end), mentions);
+  }
+
+  private static boolean isName(String word, Mentions mentions) {
     return !word.isEmpty()
         && Letters.lower(word.charAt(0)) != word.charAt(0)
-        && mentions.nameKind(word) != null;
+        && mentions.nameKind(possessed(word)) != null;
   }
 
   /**

@@ -11,7 +11,8 @@ import java.util.regex.Pattern;
  */
 public final class TextFormat {
   private static final Pattern MARKUP =
-      Pattern.compile("(?s)\\s*<(?:\\?xml|!doctype|[A-Za-z][\\w:.-]*(?:\\s[^<>]*)?/?>).*>\\s*");
+      Pattern.compile(
+          "(?is)\\s*<(?:\\?xml|!doctype|[A-Za-z][\\w:.-]*(?:\\s[^<>]*)?/?>)(?:.*>)?\\s*");
   private static final Pattern SERIALISED =
       Pattern.compile("(?s)\\s*(?:[aOC]:\\d+:[\"{].*|s:\\d+:\".*\";|rO0AB[A-Za-z0-9+/=\\s]*)");
   private static final Pattern CARD = Pattern.compile("(?is)\\s*BEGIN:(VCARD|VCALENDAR)\\b.*");

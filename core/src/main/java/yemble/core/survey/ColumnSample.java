@@ -6,14 +6,17 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.regex.Pattern;
 import yemble.core.kind.Kind;
 import yemble.core.kind.TypeSort;
+import yemble.core.mask.BytesText;
 import yemble.core.recognition.Hits;
 import yemble.core.recognition.Look;
 import yemble.core.recognition.Looks;
+import yemble.core.recognition.TextFormat;
 import yemble.core.recognition.Value;
 import yemble.core.store.Values;
 
@@ -61,6 +64,9 @@ final class ColumnSample {
   private final Map<String, Long> mentions = new TreeMap<>();
   private final TreeMap<Integer, Long> years = new TreeMap<>();
 
+  private final Map<String, Long> formats = new TreeMap<>();
+  private long opaque;
+  private long inBytes;
   private long values;
   private long givenFirst;
   private long familyFirst;
@@ -82,7 +88,7 @@ final class ColumnSample {
     this.spokenFor = checks.names().of(name).keySet();
     for (Kind kind : checks.kinds().all()) {
       Look look = checks.look(kind);
-      if (look != null && kind.suits(sort)) {
+      if (look != null && (kind.suits(sort) || sort == TypeSort.BINARY)) {
         this.checks.add(new Checked(kind, look, new Hits()));
       }
     }
@@ -93,10 +99,14 @@ final class ColumnSample {
 
   /** Adds a value as a reader shows it. */
   void add(Object value) {
-    if (value == null || value instanceof byte[]) {
+    if (value == null) {
       return;
     }
-    String text = Values.text(value).strip();
+    Optional<String> read = read(value);
+    if (read.isEmpty()) {
+      return;
+    }
+    String text = read.get().strip();
     if (text.isEmpty()) {
       return;
     }
@@ -108,6 +118,32 @@ final class ColumnSample {
     if (waiting.size() >= BATCH || waitingLetters >= MOST_WAITING) {
       flush();
     }
+  }
+
+  /** A value as text; bytes as the text that lies in them, if one does. */
+  private Optional<String> read(Object value) {
+    if (!(value instanceof byte[] bytes)) {
+      return Optional.of(Values.text(value));
+    }
+    Optional<String> text = BytesText.of(bytes).map(BytesText::text);
+    opaque += text.isEmpty() && bytes.length > 0 ? 1 : 0;
+    inBytes += text.isPresent() ? 1 : 0;
+    return text;
+  }
+
+  /** How many values are bytes that hold no text. */
+  long opaque() {
+    return opaque;
+  }
+
+  /** How many values are texts in bytes. */
+  long inBytes() {
+    return inBytes;
+  }
+
+  /** In how many values there is more than words, by what it is: XML, serialised objects … */
+  Map<String, Long> formats() {
+    return formats;
   }
 
   /** In how many values known given names tell that the given name comes first. */
@@ -134,6 +170,7 @@ final class ColumnSample {
     if (keep && kept.size() < KEPT) {
       kept.add(text);
     }
+    TextFormat.of(text).ifPresent(format -> formats.merge(format, (long) times, Long::sum));
     Value value = Value.of(text);
     codes += CODE.matcher(text).matches() ? times : 0;
     if (value.letters() == 0 && value.digits() > 0 && text.length() <= 20) {

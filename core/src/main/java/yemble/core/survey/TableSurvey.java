@@ -196,7 +196,9 @@ final class TableSurvey {
     return plain.substring(plain.lastIndexOf('.') + 1);
   }
 
-  /** A column of XML is as personal as what is inside it; it can only be masked as a whole. */
+  /**
+   * A column of XML is as personal as what is inside it; no mask sees into it, so it stays open.
+   */
   private Finding withElements(
       Finding finding,
       Column column,
@@ -219,7 +221,7 @@ final class TableSurvey {
         finding.column(),
         "",
         finding.type(),
-        "note",
+        "",
         confidence,
         Decision.UNDECIDED,
         false,

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import yemble.core.kind.Kind;
 import yemble.core.kind.TypeSort;
@@ -29,6 +30,9 @@ import yemble.core.schema.Table;
  * would be said of a person too easily. The weights of each kind stand in {@code kinds.yaml}.
  */
 final class Weigher {
+  /** From one value in so many on, a format is what the column is. */
+  private static final int SOME_FORMATS = 5;
+
   private static final String FULL_NAME = "full-name";
   private static final String FAMILY_FIRST = "name-family-first";
   private static final int FEW_NAMES = 5;
@@ -114,7 +118,8 @@ final class Weigher {
     narrow(said, subject);
     List<Case> cases = new ArrayList<>();
     for (Kind kind : checks.kinds().all()) {
-      if (!kind.suits(sort) || isOff(kind, subject.table().name())) {
+      boolean suits = kind.suits(sort) || subject.sample().inBytes() > 0;
+      if (!suits || isOff(kind, subject.table().name())) {
         continue;
       }
       double confidence = confidence(kind, said.get(kind.name()), subject, sort);
@@ -298,11 +303,14 @@ final class Weigher {
 
   private Finding finding(Subject subject, TypeSort sort, List<Case> cases, int examples) {
     ColumnSample sample = subject.sample();
-    boolean any = !cases.isEmpty() && cases.get(0).confidence() >= NAMED;
+    Optional<String> format = format(sample);
+    boolean any = !cases.isEmpty() && cases.get(0).confidence() >= NAMED && format.isEmpty();
     String kind = any ? cases.get(0).kind().name() : "";
     boolean closed = subject.path().isEmpty() && isClosed(sort);
     double confidence =
-        any ? cases.get(0).confidence() : closed ? KEPT : sample.isCodes() ? CODES : 0;
+        any
+            ? cases.get(0).confidence()
+            : closed ? KEPT : sample.isCodes() && format.isEmpty() ? CODES : 0;
     Decision suggested =
         confidence < SUGGESTED ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
     boolean sure = any ? confidence >= SURE && !subject.column().generated() : closed;
@@ -329,6 +337,21 @@ final class Weigher {
             .map(c -> new Finding.Candidate(c.kind().name(), c.confidence()))
             .toList(),
         examples > 0 ? sample.examples(kind, examples) : Finding.Examples.NONE);
+  }
+
+  /** What the values are, if they are more than words: left open, as no mask sees into them. */
+  private static Optional<String> format(ColumnSample sample) {
+    return sample.formats().entrySet().stream()
+        .filter(entry -> entry.getValue() * SOME_FORMATS >= sample.values())
+        .max(Map.Entry.comparingByValue())
+        .map(
+            entry ->
+                String.format(
+                    Locale.ROOT,
+                    "%,d of %,d values are %s",
+                    entry.getValue(),
+                    sample.values(),
+                    entry.getKey()));
   }
 
   /** Whether known given names stand behind unknown words far more often than before them. */
@@ -432,8 +455,17 @@ final class Weigher {
   }
 
   private static List<String> reasonsAgainst(ColumnSample sample, boolean closed) {
+    if (sample.values() == 0 && sample.opaque() > 0) {
+      return List.of("bytes that nothing is known of");
+    }
     if (sample.values() == 0) {
       return List.of("no values");
+    }
+    Optional<String> format = format(sample);
+    if (format.isPresent()) {
+      return sample.mentioning() > 0
+          ? List.of(format.get(), mentions(sample))
+          : List.of(format.get());
     }
     if (closed) {
       return List.of("nothing speaks for personal data");
