@@ -80,7 +80,7 @@ class ProductionLogIT {
             + " VARCHAR(200))",
         "INSERT INTO person VALUES (1, 'Orla Tidewick', 'orla@a.example'),"
             + " (2, 'Tavin Skerrack', 'tavin@a.example')",
-        "INSERT INTO note VALUES (1, 1, 'Orla Tidewick called'), (2, 2, 'x')");
+        "INSERT INTO note VALUES (1, 1, 'Somebody called'), (2, 2, 'x')");
   }
 
   /** Every command that reads production, and attacks by every way in. */

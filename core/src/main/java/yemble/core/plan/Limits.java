@@ -190,10 +190,6 @@ public final class Limits {
           text(original).flatMap(TextFormat::of).ifPresent(f -> formats.merge(f, 1, Integer::sum));
         }
       }
-      Unchanged found = new Unchanged(column, cells, same, distinct.size());
-      if (same == cells && found.isFault(masks.kinds())) {
-        unmasked.add(name + "of a sample " + found.words());
-      }
       for (Map.Entry<String, Integer> format : formats.entrySet()) {
         if (format.getValue() * SOME_FORMATS > cells) {
           unmasked.add(
@@ -204,7 +200,15 @@ public final class Limits {
                   + " sampled texts are "
                   + format.getKey()
                   + ", which note would break or not see into");
+          cells = 0; // That says it all.
         }
+      }
+      Unchanged found = new Unchanged(column, cells, same, distinct.size());
+      if (same == cells && found.isFault(masks.kinds())) {
+        unmasked.add(name + "of a sample " + found.words());
+      } else if (found.isIdle()) {
+        weak.add(
+            name + "of a sample " + found.words() + ": nothing in it was found to be personal");
       }
     }
   }

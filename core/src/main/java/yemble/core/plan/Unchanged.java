@@ -12,32 +12,30 @@ import yemble.core.kind.Kinds;
  * @param distinct how many different values they hold
  */
 public record Unchanged(TablePlan.ColumnPlan column, long cells, long same, long distinct) {
-  /** With fewer different texts, none of which changes, there may be nothing personal in them. */
-  private static final int FEW_TEXTS = 20;
-
   /** One in so many: chance does not explain it. */
   private static final double UNLIKELY = 1e6;
 
   private static final int MOST_POWER = 20;
 
   /**
-   * Whether the column cannot be said to be masked: no cell changes, or, of single values, fewer
-   * than half; unless its kind says that values stay, a condition leaves cells out, or it holds so
-   * few different values that chance explains it.
+   * Whether the column cannot be said to be masked: fewer than half of its cells change; unless its
+   * kind says that values stay, a condition leaves cells out, or it holds so few different values
+   * that chance explains it. Texts and JSON may hold nothing personal, see {@link #isIdle()}.
    */
   public boolean isFault(Kinds kinds) {
     Kind.Original original =
         kinds.of(column.kind()).map(Kind::original).orElse(Kind.Original.PLAIN);
     boolean partly = !column.rule().when().isEmpty();
-    if (original.stays() || partly || cells == 0) {
+    if (original.stays() || partly || column.isText() || column.isJson()) {
       return false;
     }
-    boolean texts = column.isText() || column.isJson();
-    boolean chance =
-        texts
-            ? distinct < FEW_TEXTS
-            : Math.pow(original.among(), Math.min(distinct, MOST_POWER)) < UNLIKELY;
-    return same > (texts ? cells - 1 : Math.max(3, cells / 2)) && !chance;
+    boolean chance = Math.pow(original.among(), Math.min(distinct, MOST_POWER)) < UNLIKELY;
+    return same > Math.max(3, cells / 2) && !chance;
+  }
+
+  /** Whether no text of the column changes: nothing in them was found to be personal. */
+  public boolean isIdle() {
+    return cells > 0 && same == cells && (column.isText() || column.isJson());
   }
 
   /** How many change, in words. */

@@ -257,7 +257,8 @@ final class TableSurvey {
     for (int i = 0; i < columns.size(); i++) {
       int position = at.get(table.name(columns.get(i)).toString());
       Finding finding = findings.get(position);
-      if (!finding.sure() && !finding.kind().equals("json")) {
+      boolean words = Weigher.format(samples[i]).isEmpty();
+      if (words && !finding.sure() && !finding.kind().equals("json")) {
         Finding repeating = repeating(finding, i, known);
         if (repeating != null) {
           findings.set(position, repeating);

@@ -340,7 +340,7 @@ final class Weigher {
   }
 
   /** What the values are, if they are more than words: left open, as no mask sees into them. */
-  private static Optional<String> format(ColumnSample sample) {
+  static Optional<String> format(ColumnSample sample) {
     return sample.formats().entrySet().stream()
         .filter(entry -> entry.getValue() * SOME_FORMATS >= sample.values())
         .max(Map.Entry.comparingByValue())

@@ -43,6 +43,7 @@ public final class Verifier {
   private final List<String> valueFaults = new ArrayList<>();
   private final List<String> leakFaults = new ArrayList<>();
   private final List<String> unchangedFaults = new ArrayList<>();
+  private final List<String> idle = new ArrayList<>();
   private long changing;
   private final List<String> equalFaults = new ArrayList<>();
 
@@ -105,7 +106,13 @@ public final class Verifier {
         Finding.of(
             "masks change",
             unchangedFaults,
-            changing + " masked columns hold other values than before",
+            changing
+                + " masked columns hold other values than before"
+                + (idle.isEmpty()
+                    ? ""
+                    : "; no text changes in "
+                        + String.join(", ", idle)
+                        + ", where nothing was found to be personal"),
             counted(unchangedFaults.size(), "column")
                 + (unchangedFaults.size() == 1 ? " is" : " are")
                 + " to be masked, and as before"));
@@ -133,6 +140,8 @@ public final class Verifier {
   private void changes(String name, Unchanged column) {
     if (column.isFault(kinds)) {
       unchangedFaults.add(name + ": " + column.words());
+    } else if (column.isIdle()) {
+      idle.add(name);
     } else if (column.cells() > column.same()) {
       changing++;
     }
