@@ -44,6 +44,10 @@ public final class FreeText implements Mask {
   private static final int CARD_DIGITS = 12;
   private static final Set<String> ADDRESSED = Vocabularies.words("forms-of-address");
 
+  private static final Set<String> GREETINGS = Vocabularies.words("greetings");
+  private static final Pattern LAST_LINE =
+      Pattern.compile("\\n[\\s>]*(\\p{Lu}[\\p{L}'’-]+(?: \\p{Lu}[\\p{L}'’-]+)?)[\\s.]*\\z");
+
   private static final Set<String> ACTS = Vocabularies.words("acts");
   private static final Set<String> ACTS_ON = Vocabularies.words("acts-on");
   private static final Set<String> DETERMINERS = Vocabularies.words("determiners");
@@ -59,6 +63,7 @@ public final class FreeText implements Mask {
   private static final Set<String> ORDINARY = Vocabularies.words("ordinary", "names-and-words");
 
   private static final int SHORTEST = 3;
+  private static final int MOST_SIGNED = 80;
   private static final Set<String> BEGINNINGS = Vocabularies.words("beginnings");
 
   private final Masks masks;
@@ -164,6 +169,7 @@ public final class FreeText implements Mask {
     boolean afterGiven = false;
     String before = "";
     Map<String, String> met = inAddresses(text);
+    int[] signed = signature(text);
     for (int at = 0; at < text.length(); ) {
       int end = Names.wordEnd(text, at);
       if (end == at) {
@@ -182,6 +188,12 @@ public final class FreeText implements Mask {
       boolean ordinary = kind != null && ORDINARY.contains(lower);
       if (ordinary && !(capital && besideName(text, at, end, mentions))) {
         kind = null;
+      }
+      boolean noName = NO_NAMES.contains(lower) || ORDINARY.contains(lower);
+      boolean greeted = GREETINGS.contains(before) && lower.length() >= SHORTEST;
+      boolean signs = at >= signed[0] && end <= signed[1];
+      if (kind == null && capital && !noName && (greeted || signs)) {
+        kind = givenNames.contains(lower) || signs && at < signed[2] ? "given-name" : "family-name";
       }
       if (kind == null && capital && !ordinary) {
         kind = met.get(lower);
@@ -206,6 +218,24 @@ public final class FreeText implements Mask {
       before = lower;
       at = end;
     }
+  }
+
+  /**
+   * Where the last line of a text lies if it is a name alone, one word or two, and where the last
+   * word of it begins if they are two.
+   */
+  private static int[] signature(String text) {
+    int from = text.length() - MOST_SIGNED;
+    if (text.lastIndexOf('\n') < 0) {
+      return new int[] {text.length() + 1, 0, 0};
+    }
+    Matcher line = LAST_LINE.matcher(text).region(Math.max(0, from), text.length());
+    if (!line.find()) {
+      return new int[] {text.length() + 1, 0, 0};
+    }
+    int space = text.indexOf(' ', line.start(1));
+    boolean two = space > 0 && space < line.end(1);
+    return new int[] {line.start(1), line.end(1), two ? space : 0};
   }
 
   /** Whether the word before or behind, with a capital, is a name of the row's as well. */

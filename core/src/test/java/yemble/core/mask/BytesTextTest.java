@@ -71,6 +71,18 @@ class BytesTextTest {
   }
 
   @Test
+  void whoIsGreetedAndWhoSignsAreReplaced() {
+    FreeText text = masks.text();
+    assertThat(text.apply("Dear Quillevan,\nthe ferry was late.\n\nRegards\nTavin Skerrack"))
+        .doesNotContain("Quillevan", "Tavin", "Skerrack")
+        .startsWith("Dear ")
+        .contains("the ferry was late.\n\nRegards\n");
+    assertThat(text.apply("The ferry was late.\n\nVennask\n")).doesNotContain("Vennask");
+    assertThat(text.apply("Dear Customer,\nthank you.\n\nRegards"))
+        .isEqualTo("Dear Customer,\nthank you.\n\nRegards");
+  }
+
+  @Test
   void anAddressIsReplacedBeforeTheLoginInIt() {
     FreeText text = masks.text();
     String mail = "orla.tidewick@a.example";
