@@ -266,4 +266,60 @@ class AbsenceIT {
     run = sandbox.yemble("run", "--yes");
     assertThat(run.exitCode()).as(run.all()).isZero();
   }
+
+  @Test
+  void textsInsideJsonKnowTheirRowAndWhatIsNotMaskedStays() throws Exception {
+    Sandbox sandbox = world();
+    sandbox.sql(
+        "live.db",
+        "ALTER TABLE person ADD COLUMN data TEXT",
+        "ALTER TABLE person ADD COLUMN memo TEXT",
+        "UPDATE person SET data = '{\"memo\":\"the one called ' || family || ' wrote\"}',"
+            + " memo = 'the one called ' || family || ' wrote'");
+    decide(
+        sandbox,
+        Map.of("person.data", "json", "person.data $.memo", "note", "person.memo", "note"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(
+            sandbox.query(
+                "dev.db",
+                "SELECT id FROM person WHERE json_extract(data, '$.memo') <> memo"
+                    + " OR memo NOT LIKE '%called ' || family || ' wrote%'"))
+        .as("a text says the same inside JSON and beside it, and what the column says")
+        .isEmpty();
+    assertThat(sandbox.query("dev.db", "SELECT id FROM person WHERE memo LIKE '%Quill%'"))
+        .isEmpty();
+
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT + "columns:\n  person.family: { as: family-name, when: \"id > 4\" }\n");
+    run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(sandbox.one("dev.db", "SELECT count(*) FROM person WHERE memo LIKE '%Quill%'"))
+        .as("where a name is left alone, it is left alone in texts")
+        .isEqualTo(5);
+  }
+
+  @Test
+  void aNameOfItsOwnRowThatStaysInATextIsFound() throws Exception {
+    Sandbox sandbox = world();
+    sandbox.sql(
+        "live.db",
+        "ALTER TABLE person ADD COLUMN memo TEXT",
+        "UPDATE person SET memo = 'seen at ' || family || '/Harbour'");
+    decide(sandbox, Map.of("person.memo", "note"));
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT + "columns:\n  person.memo: { as: note, when: \"id > 0\" }\n");
+    sandbox.yemble("run", "--yes");
+    // A copy in which somebody has put a text back is told by verify.
+    sandbox.write("yemble.yaml", Sandbox.PROJECT);
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    sandbox.sql(
+        "dev.db", "UPDATE person SET memo = 'Orla " + family(3) + " was here' WHERE id = 3");
+    Program.Result verify = sandbox.yemble("verify");
+    assertThat(verify.exitCode()).as(verify.all()).isEqualTo(1);
+  }
 }

@@ -71,6 +71,7 @@ public final class FreeText implements Mask {
   private final Mask sites;
   private final Predicate<String> ids;
   private final Set<String> givenNames;
+  private Mentions about = Mentions.NONE;
 
   /**
    * @param masks those of everything that is found
@@ -91,15 +92,27 @@ public final class FreeText implements Mask {
     return false;
   }
 
+  /**
+   * Says what the texts that come next mention, where they come without a word of it: inside JSON.
+   */
+  public void about(Mentions mentions) {
+    about = mentions;
+  }
+
   @Override
   public String apply(String text) {
-    return apply(text, Mentions.NONE);
+    return apply(text, about);
   }
 
   /** The text with what it mentions replaced. */
   public String apply(String text, Mentions mentions) {
     Draft draft = new Draft(text);
     replacements.forEach((word, replacement) -> draft.replaceAll(word, found -> replacement));
+    for (String stays : mentions.kept()) {
+      if (stays.indexOf('@') >= 0 || digits(stays) > 0) {
+        draft.replaceAll(stays, found -> stays);
+      }
+    }
     if (text.indexOf('@') >= 0) {
       // Before the words in it: a login may be the local part of an address.
       Mask emails = masks.of("email");
@@ -206,6 +219,9 @@ public final class FreeText implements Mask {
         kind = "given-name";
       } else if (kind == null && capital && isSpokenOf(word, lower, before, text, end)) {
         kind = givenNames.contains(lower) ? "given-name" : "family-name";
+      }
+      if (kind != null && mentions.stays(word) && mentions.nameKind(word) == null) {
+        kind = null;
       }
       if (kind != null) {
         met.put(lower, kind);

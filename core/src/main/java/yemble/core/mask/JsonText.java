@@ -43,6 +43,17 @@ public final class JsonText implements Mask {
     return false;
   }
 
+  /** Says what the free texts inside mention. */
+  public void about(Mentions mentions) {
+    paths.values().forEach(mask -> about(mask, mentions));
+  }
+
+  private static void about(Mask mask, Mentions mentions) {
+    if (mask instanceof FreeText text) {
+      text.about(mentions);
+    }
+  }
+
   /** Sees each value of a text with its path. */
   public interface Visitor {
     /**

@@ -3,8 +3,10 @@ package yemble.core.mask;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * The values that a free text may mention because they stand in its row or in the rows it belongs
@@ -19,6 +21,7 @@ public final class Mentions {
 
   private final Map<String, String> words = new HashMap<>();
   private final List<Value> values = new ArrayList<>();
+  private final Set<String> kept = new HashSet<>();
 
   /** A value to be looked for as a whole. */
   record Value(String text, String kind) {}
@@ -37,6 +40,26 @@ public final class Mentions {
         }
       }
     }
+  }
+
+  /** A value that stays in its column: so it stays in texts. */
+  public void keep(String kind, String text) {
+    kept.add(text.strip());
+    for (String word : text.strip().split("[^\\p{L}\\p{M}'’-]+")) {
+      if (!word.isEmpty()) {
+        kept.add(Letters.lower(word));
+      }
+    }
+  }
+
+  /** Whether a word or value is one that stays. */
+  boolean stays(String word) {
+    return kept.contains(word) || kept.contains(Letters.lower(word));
+  }
+
+  /** The values and words that stay. */
+  Set<String> kept() {
+    return kept;
   }
 
   private void words(String text, String kind) {

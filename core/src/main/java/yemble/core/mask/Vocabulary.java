@@ -12,6 +12,11 @@ public final class Vocabulary {
     return GivenNames.known();
   }
 
+  /** Words of every day, and given names that are such: in a text they are no names alone. */
+  public static Set<String> ordinary() {
+    return Vocabularies.words("ordinary", "names-and-words");
+  }
+
   /** Particles of family names, in lower case. */
   public static Set<String> particles() {
     return Vocabularies.words("particles");

@@ -144,8 +144,10 @@ public final class Rewriter {
       TablePlan.ColumnPlan column = table.columns().get(i);
       cells.add(
           column.masked() && column.isText()
-              ? new TextChange(column.column(), texts[i])
-              : mask == null ? CellChange.KEEP : (row, value) -> mask.apply(value));
+              ? new TextChange(column.column(), texts[i], null)
+              : column.holdsText()
+                  ? new TextChange(column.column(), null, mask)
+                  : mask == null ? CellChange.KEEP : (row, value) -> mask.apply(value));
     }
     for (int position : cleared) {
       cells.set(position, CellChange.CLEAR);
@@ -157,11 +159,16 @@ public final class Rewriter {
   private final class TextChange implements CellChange {
     private final Column column;
     private final FreeText text;
+    private final ValueMask json;
     private Map<Long, Mentions> mentions = Map.of();
 
-    TextChange(Column column, FreeText text) {
+    /**
+     * @param json the mask of JSON that holds texts; null for a column of text
+     */
+    TextChange(Column column, FreeText text, ValueMask json) {
       this.column = column;
       this.text = text;
+      this.json = json;
     }
 
     @Override
@@ -186,7 +193,14 @@ public final class Rewriter {
 
     @Override
     public Object apply(long row, Object value) {
-      return texts(text, value, mentions.getOrDefault(row, Mentions.NONE));
+      Mentions known = mentions.getOrDefault(row, Mentions.NONE);
+      if (json == null) {
+        return texts(text, value, known);
+      }
+      jsons.values().forEach(inside -> inside.about(known));
+      Object masked = json.apply(value);
+      jsons.values().forEach(inside -> inside.about(Mentions.NONE));
+      return masked;
     }
   }
 
@@ -272,7 +286,8 @@ public final class Rewriter {
 
     private boolean holdsText(Object[] values) {
       for (int i = 0; i < values.length; i++) {
-        if (table.columns().get(i).isText() && isText(values[i])) {
+        TablePlan.ColumnPlan column = table.columns().get(i);
+        if ((column.isText() || column.holdsText()) && isText(values[i])) {
           return true;
         }
       }
@@ -290,8 +305,10 @@ public final class Rewriter {
       for (int i = 0; i < waiting.size(); i++) {
         Object[] before = waiting.get(i);
         Object[] after = before.clone();
-        change(numbers.get(i), before, after);
         Mentions known = mentions.getOrDefault(numbers.get(i), Mentions.NONE);
+        jsons.values().forEach(inside -> inside.about(known));
+        change(numbers.get(i), before, after);
+        jsons.values().forEach(inside -> inside.about(Mentions.NONE));
         for (int position = 0; position < after.length; position++) {
           TablePlan.ColumnPlan column = table.columns().get(position);
           if (column.isText() && isText(after[position])) {

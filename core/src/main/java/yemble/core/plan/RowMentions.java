@@ -7,6 +7,7 @@ import java.util.Map;
 import yemble.core.mask.Mentions;
 import yemble.core.name.TableName;
 import yemble.core.schema.Column;
+import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.Values;
@@ -21,6 +22,7 @@ final class RowMentions {
 
   private final Reader source;
   private final Plan plan;
+  private final Map<String, RowSet> fulfilled = new HashMap<>();
 
   RowMentions(Reader source, Plan plan) {
     this.source = source;
@@ -37,23 +39,32 @@ final class RowMentions {
         name,
         rows,
         LINKS_AWAY,
-        (row, kind, value) -> mentions.computeIfAbsent(row, r -> new Mentions()).add(kind, value));
+        (row, kind, value, stays) -> {
+          Mentions of = mentions.computeIfAbsent(row, r -> new Mentions());
+          if (stays) {
+            of.keep(kind, value);
+          } else {
+            of.add(kind, value);
+          }
+        });
     return mentions;
   }
 
-  /** Takes a value that a row, or a row that it belongs to, holds. */
+  /** Takes a value that a row, or a row that it belongs to, holds, and whether it stays there. */
   private interface Collector {
-    void value(long row, String kind, String value);
+    void value(long row, String kind, String value, boolean stays);
   }
 
   private void collect(TableName name, RowSet rows, int linksAway, Collector collector) {
     TablePlan of = plan.table(name);
     List<Column> columns = new ArrayList<>();
     List<String> kinds = new ArrayList<>();
+    List<RowSet> masked = new ArrayList<>();
     for (TablePlan.ColumnPlan column : of.columns()) {
       if (column.masked() && !column.isText() && !column.isJson()) {
         columns.add(column.column());
         kinds.add(column.kind());
+        masked.add(masked(of.table(), column.rule().when()));
       }
     }
     if (!columns.isEmpty()) {
@@ -63,8 +74,9 @@ final class RowMentions {
           columns,
           (row, values) -> {
             for (int i = 0; i < values.length; i++) {
+              boolean stays = masked.get(i) != null && !masked.get(i).contains(row);
               if (values[i] != null && !(values[i] instanceof byte[])) {
-                collector.value(row, kinds.get(i), Values.text(values[i]));
+                collector.value(row, kinds.get(i), Values.text(values[i]), stays);
               }
             }
           });
@@ -78,6 +90,19 @@ final class RowMentions {
         }
       }
     }
+  }
+
+  /** The rows whose values are masked; null for all of them. */
+  private RowSet masked(Table table, String when) {
+    return when.isEmpty()
+        ? null
+        : fulfilled.computeIfAbsent(
+            table.name() + "\n" + when,
+            key -> {
+              RowSet rows = new RowSet();
+              source.rows(table, when, List.of(), (row, nothing) -> rows.add(row));
+              return rows;
+            });
   }
 
   /** Whether a table, or one so many links above it, has a column that a text may mention. */
@@ -115,8 +140,8 @@ final class RowMentions {
           rule.link().parent(),
           parents,
           linksAway,
-          (parent, kind, value) ->
-              children.get(parent).forEach(child -> collector.value(child, kind, value)));
+          (parent, kind, value, stays) ->
+              children.get(parent).forEach(child -> collector.value(child, kind, value, stays)));
     }
   }
 }

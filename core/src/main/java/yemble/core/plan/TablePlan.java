@@ -53,6 +53,12 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
       return rule.steps().stream().allMatch(settings::isInstance);
     }
 
+    /** Whether it is JSON that holds free text, which is masked by its row and its parents. */
+    public boolean holdsText() {
+      return isJson()
+          && paths.values().stream().anyMatch(path -> path.masked() && path.kind().equals("note"));
+    }
+
     /** Whether JSON stops the run by a path that the register does not know. */
     public boolean stopsAtUnknownPaths() {
       return isJson() && rule.steps().contains(new MaskStep.UnknownPaths(true));
@@ -113,7 +119,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
   /** Whether a column holds free text that is masked by its row and the rows it belongs to. */
   public boolean hasText() {
-    return columns.stream().anyMatch(ColumnPlan::isText);
+    return columns.stream().anyMatch(column -> column.isText() || column.holdsText());
   }
 
   /** Whether a rule of the project reads more of the row than the value. */

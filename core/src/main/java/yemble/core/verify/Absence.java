@@ -10,12 +10,15 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.JsonText;
+import yemble.core.mask.Vocabulary;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
 import yemble.core.schema.Column;
@@ -41,6 +44,11 @@ final class Absence {
   private static final Set<String> FAMILY = Set.of("family-name");
   private static final Pattern CAPITALS =
       Pattern.compile("(\\p{Lu}[\\p{L}\\p{M}'’-]+)[ ,]{1,2}(?=(\\p{Lu}[\\p{L}\\p{M}'’-]+))");
+  private static final Set<String> NAMES =
+      Set.of("given-name", "family-name", "full-name", "name-family-first");
+  private static final Set<String> ORDINARY = Vocabulary.ordinary();
+  private static final Pattern CAPITAL =
+      Pattern.compile("(?<![\\p{L}\\p{M}])\\p{Lu}[\\p{L}\\p{M}]{2,}(?![\\p{L}\\p{M}@])");
   private static final int MOST_STAYED = 200_000;
   private static final int MOST_LENGTH = 24;
   private static final int MOST_SHOWN = 3;
@@ -54,6 +62,7 @@ final class Absence {
   private final Map<Form, long[]> known = new EnumMap<>(Form.class);
   private final Map<String, Map<Long, Long>> stayed = new TreeMap<>();
   private final Map<String, Hits> hits = new TreeMap<>();
+  private final Map<String, Long> own = new TreeMap<>();
   private final Set<String> excused = new TreeSet<>();
   private long cells;
 
@@ -70,6 +79,8 @@ final class Absence {
     private final TablePlan plan;
     private final int[] numbers;
     private final Form[] forms;
+    private final int[] names;
+    private final int[] texts;
     private int given = -1;
     private int family = -1;
 
@@ -84,6 +95,14 @@ final class Absence {
         given = column.masked() && GIVEN.contains(column.kind()) ? i : given;
         family = column.masked() && FAMILY.contains(column.kind()) ? i : family;
       }
+      this.names = positions(column -> column.masked() && NAMES.contains(column.kind()));
+      this.texts = positions(column -> column.isText() || column.holdsText());
+    }
+
+    private int[] positions(Predicate<ColumnPlan> wanted) {
+      return IntStream.range(0, numbers.length)
+          .filter(i -> wanted.test(plan.columns().get(i)))
+          .toArray();
     }
   }
 
@@ -130,6 +149,9 @@ final class Absence {
             watch.forms[i], Values.text(before[i]), (form, text) -> remember(form, text, number));
       }
     }
+    if (watch.names.length > 0 && watch.texts.length > 0) {
+      ownNames(watch, before, after);
+    }
     if (watch.given >= 0 && watch.family >= 0) {
       boolean both = before[watch.given] != null && before[watch.family] != null;
       boolean changed =
@@ -143,6 +165,45 @@ final class Absence {
             (form, text) -> remember(form, text, watch.numbers[watch.family]));
       }
     }
+  }
+
+  /** Names of the row that stood in its own texts, and still do: with a capital, as whole words. */
+  private void ownNames(Watch watch, Object[] before, Object[] after) {
+    Set<String> names = new HashSet<>();
+    for (int position : watch.names) {
+      boolean changed = before[position] != null && !before[position].equals(after[position]);
+      if (changed) {
+        Matcher word = CAPITAL.matcher(before[position].toString());
+        while (word.find()) {
+          if (!ORDINARY.contains(word.group().toLowerCase(Locale.ROOT))) {
+            names.add(word.group());
+          }
+        }
+        Matcher own = CAPITAL.matcher(String.valueOf(after[position]));
+        while (own.find()) {
+          names.remove(own.group()); // The mask made it, by chance.
+        }
+      }
+    }
+    for (int position : names.isEmpty() ? new int[0] : watch.texts) {
+      if (before[position] instanceof String was && after[position] instanceof String is) {
+        Set<String> there = words(was);
+        there.retainAll(names);
+        there.retainAll(words(is));
+        if (!there.isEmpty()) {
+          own.merge(columns.get(watch.numbers[position]), 1L, Long::sum);
+        }
+      }
+    }
+  }
+
+  private static Set<String> words(String text) {
+    Set<String> words = new HashSet<>();
+    Matcher word = CAPITAL.matcher(text);
+    while (word.find()) {
+      words.add(word.group());
+    }
+    return words;
   }
 
   private void remember(Form form, String text, int column) {
@@ -290,6 +351,19 @@ final class Absence {
     long[] chance = new long[1];
     hits.forEach((column, found) -> faults(column, found, faults, chance));
     stayed.forEach((column, counts) -> stayedFaults(column, counts, faults));
+    own.forEach(
+        (column, texts) -> {
+          if (accepted.contains(column)) {
+            excused.add(column);
+          } else {
+            faults.add(
+                String.format(
+                    Locale.ROOT,
+                    "%s: a name of its own row stayed in %,d masked texts",
+                    column,
+                    texts));
+          }
+        });
     String looked =
         String.format(
             Locale.ROOT,
