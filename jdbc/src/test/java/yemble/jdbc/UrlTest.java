@@ -3,13 +3,17 @@ package yemble.jdbc;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.catchThrowableOfType;
 
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.junit.jupiter.params.provider.ValueSource;
+import org.junit.jupiter.params.provider.MethodSource;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
 
@@ -22,70 +26,15 @@ class UrlTest {
     return new Engine.Address("live (production)", url, folder, "", "");
   }
 
+  static Stream<String> urls() throws IOException {
+    try (InputStream in = UrlTest.class.getResourceAsStream("urls-with-secrets.txt")) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8)
+          .lines().filter(line -> !line.startsWith("#")).toList().stream();
+    }
+  }
+
   @ParameterizedTest
-  @ValueSource(
-      strings = {
-        "jdbc:postgresql://user:§@h:5432/x",
-        "jdbc:postgresql://user:§@h/x",
-        "jdbc:postgresql://§@h/x",
-        "jdbc:postgresql://h:5432/x;password=§",
-        "jdbc:postgresql://h:5432/x&password=§",
-        "jdbc:postgresql://h:5432/x?password=§",
-        "jdbc:postgresql://h:5432/x?PASSWORD=§",
-        "jdbc:postgresql://h:5432/x?user=u&password=§",
-        "jdbc:postgresql://h:5432/x?sslpassword=§",
-        "jdbc:postgresql:u:§@h",
-        "jdbc:postgresql:u:§@h:5432/x",
-        "jdbc:postgresql://h:§/x",
-        "jdbc:postgresql://h:5432:§/x",
-        "jdbc:postgresql://h/x?options=-c%20x=§",
-        "jdbc:postgresql://h/x?§",
-        "jdbc:postgresql://h/x?§=1",
-        "jdbc:postgresql://h/x#§",
-        "jdbc:postgresql:/§",
-        "jdbc:postgresql:\\§",
-        "jdbc:postgresql://h\\§/x",
-        "jdbc:postgresql://h/x/§",
-        "jdbc:postgresql://h/x?socketFactory=§",
-        "jdbc:postgresql://h/x?sslmode=require&&password=§",
-        "jdbc:postgresql://h/x?sslfactory=§",
-        "jdbc:postgresql://h/x?loggerFile=§",
-        "jdbc:postgresql://h/x?authenticationPluginClassName=§",
-        "jdbc:postgresql://h/x?preferQueryMode=§",
-        "jdbc:mariadb://u:§@h:3306/x",
-        "jdbc:mariadb://h/x;password=§",
-        "jdbc:mariadb://h/x?password=§",
-        "jdbc:mariadb://h/x?PassWord=§",
-        "jdbc:mariadb://h/x?user=u&pwd=§",
-        "jdbc:mariadb://h:3306§/x",
-        "jdbc:mariadb://address=(host=h)(password=§)/x",
-        "jdbc:mariadb:replication://u:§@h/x",
-        "jdbc:mariadb://h/x?initSql=SELECT '§'",
-        "jdbc:mariadb://h/x?keyStorePassword=§",
-        "jdbc:mariadb://h/x?sessionVariables=x=§",
-        "jdbc:mariadb://h/x?allowMultiQueries=§",
-        "jdbc:mariadb://h/x?allowLocalInfile=§",
-        "jdbc:mariadb://h/x?credentialType=§",
-        "jdbc:mysql://u:§@h/x",
-        "jdbc:mysql://h/x?password2=§",
-        "jdbc:sqlite:x.db?password=§",
-        "jdbc:sqlite:x.db;password=§",
-        "jdbc:sqlite:file:x.db?key=§",
-        "jdbc:sqlite://u:§@h/x",
-        "jdbc:sqlite::memory:§",
-        "jdbc:sqlite:u:§@h",
-        "jdbc:h2:mem:x;PASSWORD=§",
-        "jdbc:h2:mem:x;INIT=SELECT '§'",
-        "jdbc:h2:mem:x;TRACE_LEVEL_FILE=§",
-        "jdbc:h2:u:§@h",
-        "jdbc:orakel:thin:u/§@h:1521:x",
-        "jdbc:sqlserver://h;user=u;password=§",
-        "jdbc:§",
-        "jdbc:§://h/x",
-        "jdbc:derby:x;create=§",
-        "jdbc:derby:x;bootPassword=§",
-        "§"
-      })
+  @MethodSource("urls")
   void aUrlThatHoldsMoreThanAPlaceIsRefusedAndNotShown(String written) {
     String url = written.replace("§", SECRET);
     Problem problem = catchThrowableOfType(Problem.class, () -> Engines.check(address(url)));

@@ -168,7 +168,7 @@ final class TableProof {
               count(originals[i], original, masks, masked[i]);
             }
           }
-          absence.row(plan, before, after);
+          absence.remembered().row(plan, before, after);
           add(sum, after);
           expectedRows++;
         });
