@@ -26,7 +26,11 @@ final class Findings {
       output.line(head + lines.get(0));
       lines.stream().skip(1).forEach(line -> output.line(" ".repeat(indent) + line));
       for (String detail : finding.details()) {
-        output.line(" ".repeat(indent) + output.paint(tone, "- " + detail));
+        String mark = "- ";
+        for (String line : output.wrapped(detail, indent + 2)) {
+          output.line(" ".repeat(indent) + output.paint(tone, mark + line));
+          mark = "  ";
+        }
       }
     }
   }

@@ -54,6 +54,7 @@ final class Absence {
     private long cells;
     private long cellsWith;
     private long wholeLogins;
+    private boolean masked;
     private String origin = "";
   }
 
@@ -105,6 +106,7 @@ final class Absence {
     Searcher(String name, ColumnPlan column) {
       this.here = hits.computeIfAbsent(name, n -> new Hits());
       this.masked = column.masked();
+      this.here.masked = masked;
     }
 
     void look(Object value) {
@@ -223,14 +225,17 @@ final class Absence {
     if (found.wholeLogins >= FEW_LOGINS && found.wholeLogins * 20 >= found.cells) {
       lines.add(words(Form.LOGIN, found.wholeLogins) + " of " + found.origin);
     }
+    long cellsWith = Math.max(found.cellsWith, found.wholeLogins);
     if (!lines.isEmpty()) {
       fault(
           column,
           String.format(
               Locale.ROOT,
-              "%s in %,d cells; mask it, or accept it: proof: { accept: [%s] }",
+              "%s in %,d %s; %s accept it: proof: { accept: [%s] }",
               String.join(", ", lines),
-              Math.max(found.cellsWith, found.wholeLogins),
+              cellsWith,
+              cellsWith == 1 ? "cell" : "cells",
+              found.masked ? "a person may" : "mask it, or",
               column),
           faults);
     }
