@@ -39,6 +39,7 @@ final class Remembered {
   private static final Set<String> ORDINARY = Vocabulary.ordinary();
   private static final Pattern CAPITAL =
       Pattern.compile("(?<![\\p{L}\\p{M}])\\p{Lu}[\\p{L}\\p{M}]{2,}(?![\\p{L}\\p{M}@])");
+  private static final long SPREAD = 0x9e3779b97f4a7c15L;
   private static final int MOST_STAYED = 200_000;
   static final int MOST_LENGTH = 24;
 
@@ -191,7 +192,7 @@ final class Remembered {
   }
 
   private long print(Form form, String text) {
-    return digest.of(form.name().charAt(0) + text);
+    return digest.of(text) ^ (form.ordinal() + 1) * SPREAD;
   }
 
   private void json(Watch watch, int position, Object before) {
@@ -245,6 +246,9 @@ final class Remembered {
 
   /** The masked column that an original comes from; empty for what is none. */
   Optional<String> origin(Form form, String text) {
+    if (!known.containsKey(form)) {
+      return Optional.empty();
+    }
     int column = originals.column(print(form, text));
     return column < 0 ? Optional.empty() : Optional.of(columns.get(column));
   }

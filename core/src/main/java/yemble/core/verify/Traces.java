@@ -22,6 +22,7 @@ final class Traces {
   private static final int LEAST_PHONE = 7;
   private static final int LEAST_DIGITS = 9;
   private static final int LEAST_CODE = 7;
+  private static final int LEAST_CODE_DIGITS = 4;
   private static final int LEAST_TEXT = 16;
   private static final int TAIL = 9;
   private static final int GROUPS = 9;
@@ -97,7 +98,7 @@ final class Traces {
 
   private static void code(String text, Sink sink) {
     String code = text.replaceAll("[^A-Za-z0-9]", "").toUpperCase(Locale.ROOT);
-    if (code.length() >= LEAST_CODE && digits(code).length() >= 4) {
+    if (code.length() >= LEAST_CODE && digits(code).length() >= LEAST_CODE_DIGITS) {
       sink.trace(Form.CODE, code);
     }
   }
@@ -172,21 +173,80 @@ final class Traces {
   }
 
   private static void ofText(String text, Sink sink, int layers) {
-    if (text.length() < LEAST_LOGIN) {
+    if (text.length() < LEAST_LOGIN || isMoment(text)) {
       return;
     }
+    Letters letters = new Letters(text);
     sink.trace(Form.LOGIN, text.strip().toLowerCase(Locale.ROOT));
-    sink.trace(Form.TEXT, text.strip());
-    tokens(text, sink);
-    numbers(text, sink);
-    groups(text, sink);
-    pairs(text, sink);
+    if (text.length() >= LEAST_TEXT) {
+      sink.trace(Form.TEXT, text.strip());
+    }
+    if (letters.at || letters.digits > 0 || letters.marks || letters.run >= LEAST_TEXT) {
+      tokens(text, sink);
+    }
+    if (letters.digits >= LEAST_PHONE) {
+      numbers(text, sink);
+    }
+    if (letters.digits >= LEAST_CODE_DIGITS && text.length() >= LEAST_CODE) {
+      groups(text, sink);
+    }
+    if (letters.gaps) {
+      pairs(text, sink);
+    }
     if (layers > 0) {
-      String plain = plain(text);
-      if (!plain.equals(text)) {
-        ofText(plain, sink, 0);
+      if (letters.escapes) {
+        String plain = plain(text);
+        if (!plain.equals(text)) {
+          ofText(plain, sink, 0);
+        }
       }
-      encoded(text, sink, layers - 1);
+      if (letters.run >= LEAST_TEXT) {
+        encoded(text, sink, layers - 1);
+      }
+    }
+  }
+
+  /** Whether a text is a day or a moment, which tells nobody. */
+  private static boolean isMoment(String text) {
+    return (text.length() == 10 || text.length() >= 19 && text.length() <= 32)
+        && text.charAt(4) == '-'
+        && text.charAt(7) == '-'
+        && Character.isDigit(text.charAt(0))
+        && Character.isDigit(text.charAt(9))
+        && (text.length() == 10 || text.charAt(13) == ':' && text.charAt(16) == ':');
+  }
+
+  /** What stands in a text, found out in one pass: most cells hold little that can be a trace. */
+  private static final class Letters {
+    private int digits;
+    private boolean at;
+    private boolean marks;
+    private boolean gaps;
+    private boolean escapes;
+
+    /** The longest run without white space. */
+    private int run;
+
+    Letters(String text) {
+      int since = 0;
+      boolean letter = false;
+      for (int i = 0; i < text.length(); i++) {
+        char c = text.charAt(i);
+        if (c >= '0' && c <= '9') {
+          digits++;
+        } else if (c == '@') {
+          at = true;
+        } else if (c == '.' || c == '_' || c == '-') {
+          marks = true;
+        } else if (c == '%' || c == '&' || c == '\\' || c == '=') {
+          escapes = true;
+        }
+        boolean white = c <= ' ';
+        since = white ? 0 : since + 1;
+        run = Math.max(run, since);
+        gaps |= letter && (white || c == ',');
+        letter = Character.isLetter(c);
+      }
     }
   }
 
@@ -255,7 +315,7 @@ final class Traces {
         if (digits == 0 && i > first) {
           break; // Words, not groups of a number.
         }
-        if (code.length() >= LEAST_CODE && digits >= 4) {
+        if (code.length() >= LEAST_CODE && digits >= LEAST_CODE_DIGITS) {
           sink.trace(Form.CODE, code.toString().toUpperCase(Locale.ROOT));
         }
         if (code.length() > 40) {
@@ -281,12 +341,6 @@ final class Traces {
 
   /** A text without escapes: entities of XML, those of URLs and mail, and of JSON. */
   private static String plain(String text) {
-    if (text.indexOf('%') < 0
-        && text.indexOf('&') < 0
-        && text.indexOf('\\') < 0
-        && text.indexOf('=') < 0) {
-      return text;
-    }
     String entities =
         ENTITY
             .matcher(text)
