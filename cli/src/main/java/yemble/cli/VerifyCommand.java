@@ -5,6 +5,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.job.Guard;
 import yemble.core.job.Preparation;
@@ -39,6 +40,11 @@ final class VerifyCommand implements Callable<Integer> {
   @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
   String job = "";
 
+  @Option(
+      names = "--show-values",
+      description = "show some of the originals that are found, on screen alone")
+  boolean showValues;
+
   @Override
   public Integer call() {
     Output output = common.output;
@@ -59,7 +65,7 @@ final class VerifyCommand implements Callable<Integer> {
       try (Reader opened = engine.open(address)) {
         Reader target = crossing.isPresent() ? new CrossedReader(opened, crossing.get()) : opened;
         progress.begin("verifying", preparation.selection().size());
-        List<Finding> findings =
+        Verifier verifier =
             new Verifier(
                     preparation.source(),
                     target,
@@ -70,13 +76,27 @@ final class VerifyCommand implements Callable<Integer> {
                     project.conventions().kinds(),
                     preparation.accepted(),
                     (table, rows) -> progress.advance(rows))
-                .ofEarlierRun()
-                .findings();
+                .ofEarlierRun();
+        List<Finding> findings = (showValues ? verifier.showing() : verifier).findings();
         progress.end();
         print(preparation, into, target, findings);
+        show(verifier);
         return findings.stream().anyMatch(Finding::fails) ? 1 : 0;
       }
     }
+  }
+
+  /** Some of the originals that were found, for whoever asked for them. */
+  private void show(Verifier verifier) {
+    if (common.json || verifier.examples().isEmpty()) {
+      return;
+    }
+    common.output.line();
+    common.output.line("Originals that were found, some of each column:");
+    TextTable table = new TextTable("column", "for example");
+    verifier.examples().forEach((column, found) -> table.row(column, String.join("  ", found)));
+    common.output.table(table);
+    common.output.flush();
   }
 
   private void print(Preparation job, Database into, Reader target, List<Finding> findings) {

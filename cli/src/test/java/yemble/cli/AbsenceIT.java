@@ -212,6 +212,9 @@ class AbsenceIT {
     assertThat(verify.out())
         .containsPattern("fails +absence")
         .contains("mail.body: 1 mail address");
+    assertThat(verify.all()).doesNotContain("@a.example");
+    assertThat(clean.yemble("verify", "--show-values").out())
+        .containsPattern("mail.body +" + mail(3).replace(".", "\\."));
     clean.sql("live.db", "UPDATE mail SET body = '" + mail(3) + "' WHERE id = 3");
     clean.write("yemble.yaml", Sandbox.PROJECT + "proof: { accept: [mail.body] }\n");
     Program.Result accepted = clean.yemble("run", "--yes");

@@ -62,6 +62,53 @@ class PostgresqlIT {
   }
 
   @Test
+  void textsInBytesAreMaskedAsTextsAndFormatsAreRefused() throws Exception {
+    PostgresqlSandbox sandbox = ready();
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TABLE mail (id integer PRIMARY KEY, person_id integer REFERENCES person, body bytea)",
+        "INSERT INTO mail SELECT i, 1 + i % 2, convert_to('Grüße, write to ' || CASE i % 2 WHEN 0"
+            + " THEN 'orla.tidewick' ELSE 'tavin' END || '@a.example', 'UTF8')"
+            + " FROM generate_series(1, 40) i",
+        "INSERT INTO mail VALUES (41, 1, '\\x89504e470d0a1a0a0000')");
+    sandbox.register(
+        Map.of("person.email", "email", "person.name", "full-name", "mail.body", "note"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(1);
+    assertThat(run.out()).contains("reader.email: ").doesNotContain("mail.body: ");
+    sandbox.register(
+        Map.of(
+            "person.email",
+            "email",
+            "person.name",
+            "full-name",
+            "reader.email",
+            "email",
+            "mail.body",
+            "note"));
+    run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(
+            sandbox.one(
+                sandbox.dev,
+                "SELECT count(*) FROM mail m JOIN person p ON p.id = m.person_id"
+                    + " WHERE convert_from(body, 'UTF8') = 'Grüße, write to ' || p.email AND m.id < 41"))
+        .isEqualTo("40");
+    assertThat(sandbox.one(sandbox.dev, "SELECT length(body) FROM mail WHERE id = 41"))
+        .isEqualTo("10");
+    assertThat(
+            sandbox.one(
+                sandbox.dev, "SELECT body = '\\x89504e470d0a1a0a0000' FROM mail WHERE id = 41"))
+        .as("bytes that nothing is known of do not stay")
+        .isEqualTo("f");
+    sandbox.sql(
+        sandbox.live, "UPDATE mail SET body = convert_to('<m to=\"x' || id || '\"/>', 'UTF8')");
+    run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(2);
+    assertThat(run.err()).contains("mail.body: 41 of 41 sampled texts are XML");
+  }
+
+  @Test
   void aFunctionOfOnesOwnIsCalledOnlyIfAPersonAllowsIt() throws Exception {
     PostgresqlSandbox sandbox = ready();
     sandbox.sql(

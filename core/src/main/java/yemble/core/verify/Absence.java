@@ -38,6 +38,7 @@ final class Absence {
   private final Map<String, Hits> hits = new TreeMap<>();
   private final Set<String> excused = new TreeSet<>();
   private long cells;
+  private boolean keeps;
 
   /**
    * @param accepted names of columns, {@code table.column}, in which a person accepts originals
@@ -55,7 +56,25 @@ final class Absence {
     private long cellsWith;
     private long wholeLogins;
     private boolean masked;
+    private final Set<String> examples = new TreeSet<>();
     private String origin = "";
+  }
+
+  /** From now on a few of the originals that are found are kept, for whoever asks to see them. */
+  void keepExamples() {
+    keeps = true;
+  }
+
+  /** Originals that were found, by the column that they were found in, as far as some were kept. */
+  Map<String, List<String>> examples() {
+    Map<String, List<String>> examples = new TreeMap<>();
+    hits.forEach(
+        (column, found) -> {
+          if (!found.examples.isEmpty()) {
+            examples.put(column, List.copyOf(found.examples));
+          }
+        });
+    return examples;
   }
 
   /** Is shown each row of the source with what it becomes. */
@@ -135,6 +154,9 @@ final class Absence {
         return;
       }
       any = true;
+      if (keeps && here.examples.size() < MOST_SHOWN) {
+        here.examples.add(text);
+      }
       here.found.computeIfAbsent(form, f -> new TreeMap<>()).merge(origin.get(), 1L, Long::sum);
     }
   }

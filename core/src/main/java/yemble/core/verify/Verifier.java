@@ -86,6 +86,17 @@ public final class Verifier {
     return this;
   }
 
+  /** The same, keeping a few of the originals that are found for {@link #examples()}. */
+  public Verifier showing() {
+    absence.keepExamples();
+    return this;
+  }
+
+  /** Originals that were found, by the column of the target; empty unless {@link #showing()}. */
+  public Map<String, List<String>> examples() {
+    return absence.examples();
+  }
+
   /** All findings, in a fixed order. */
   public List<Finding> findings() {
     Digest digest = new Digest();
