@@ -10,21 +10,23 @@ import java.util.regex.Pattern;
  * text it would be broken, or keep what the program alone can see.
  */
 public final class TextFormat {
+  /** May be cut off behind its beginning, as samples of long values are. */
   private static final Pattern MARKUP =
       Pattern.compile(
-          "(?is)\\s*<(?:\\?xml|!doctype|[A-Za-z][\\w:.-]*(?:\\s[^<>]*)?/?>)(?:.*>)?\\s*");
+          "(?is)\\s*<(?:\\?xml\\b.*|!doctype\\b.*"
+              + "|[A-Z][\\w:.-]*(?:\\s[^<>]*)?(?:/>.*|>.*</.*|>\\s*<.*))");
+
   private static final Pattern SERIALISED =
       Pattern.compile("(?s)\\s*(?:[aOC]:\\d+:[\"{].*|s:\\d+:\".*\";|rO0AB[A-Za-z0-9+/=\\s]*)");
   private static final Pattern CARD = Pattern.compile("(?is)\\s*BEGIN:(VCARD|VCALENDAR)\\b.*");
   private static final Pattern HEADERS =
       Pattern.compile(
-          "(?s)(?:[A-Za-z][A-Za-z0-9-]{1,40}:[^\\n]*\\n(?:[ \\t][^\\n]*\\n)*){2,}(?:\\r?\\n.*)?");
+          "(?s)(?:[A-Za-z][A-Za-z0-9-]{1,40}:[^\\n]*+\\n(?:[ \\t][^\\n]*+\\n)*+){2,}+(?:\\r?\\n.*)?");
   private static final Pattern OF_MAIL =
       Pattern.compile(
           "(?im)^(from|to|subject|received|message-id|mime-version|content-type|return-path):");
   private static final Pattern BASE64 =
-      Pattern.compile(
-          "\\s*(?:[A-Za-z0-9+/]{4}\\s*){6,}(?:[A-Za-z0-9+/]{2}==|[A-Za-z0-9+/]{3}=)?\\s*");
+      Pattern.compile("\\s*+(?:[A-Za-z0-9+/]{4}\\s*+){6,}+[A-Za-z0-9+/]{0,3}={0,2}\\s*+");
   private static final int SHORTEST = 8;
 
   private TextFormat() {}
@@ -63,7 +65,8 @@ public final class TextFormat {
             && text.chars().anyMatch(c -> c >= 'a' && c <= 'z')
             && text.chars().anyMatch(c -> c >= 'A' && c <= 'Z');
     try {
-      return mixed && text.length() % 4 == 0 && Base64.getDecoder().decode(text).length > 0;
+      String whole = text.substring(0, text.length() / 4 * 4);
+      return mixed && Base64.getDecoder().decode(whole).length > 0;
     } catch (IllegalArgumentException e) {
       return false;
     }

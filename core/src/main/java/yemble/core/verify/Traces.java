@@ -30,10 +30,13 @@ final class Traces {
 
   private static final Pattern WORD = Pattern.compile("[\\p{L}\\p{M}'’-]{2,}");
   private static final Pattern TOKEN = Pattern.compile("[\\p{L}\\p{M}\\p{N}._%+@'-]+");
-  private static final Pattern DIGITS = Pattern.compile("\\d(?:[ ().+/-]{0,2}\\d){6,}");
+  private static final Pattern DIGITS = Pattern.compile("\\d(?:[ ().+/-]{0,2}+\\d){6,}+");
   private static final Pattern GROUP = Pattern.compile("[A-Za-z0-9]+");
+
+  /** Possessive, since Java's patterns run out of stack where a group comes again too often. */
   private static final Pattern ENCODED =
-      Pattern.compile("[A-Za-z0-9+/_-]{16,}(?:\\r?\\n[A-Za-z0-9+/_-]+)*={0,2}");
+      Pattern.compile("[A-Za-z0-9+/_-]{16,}+(?:\\r?\\n[A-Za-z0-9+/_-]++)*+={0,2}");
+
   private static final Pattern ENTITY = Pattern.compile("&#(x[0-9A-Fa-f]{1,5}|[0-9]{1,6});");
   private static final Pattern ESCAPE =
       Pattern.compile("%([0-9A-Fa-f]{2})|=([0-9A-F]{2})|\\\\u([0-9A-Fa-f]{4})");

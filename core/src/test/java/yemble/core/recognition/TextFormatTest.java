@@ -62,4 +62,17 @@ class TextFormatTest {
   void wordsAreNoFormat(String text) {
     assertThat(TextFormat.of(text)).isEmpty();
   }
+
+  @Test
+  void longTextsAreLookedAtWithoutEndAndCutOffOnesAreKnown() {
+    byte[] bytes = new byte[3_000_000];
+    new java.util.Random(1).nextBytes(bytes);
+    String encoded = Base64.getMimeEncoder().encodeToString(bytes);
+    assertThat(TextFormat.of(encoded)).contains("base64");
+    assertThat(TextFormat.of(encoded.substring(0, 4_001))).contains("base64");
+    assertThat(TextFormat.of("<a>" + "<b>x</b>".repeat(200_000))).contains("XML");
+    assertThat(TextFormat.of("From: a\nTo: b\n" + "X-Trace: y\n z\n".repeat(50_000) + "\nHello"))
+        .contains("mails with headers");
+    assertThat(TextFormat.of("a word ".repeat(300_000))).isEmpty();
+  }
 }
