@@ -118,9 +118,17 @@ final class VerifyCommand implements Callable<Integer> {
     Findings.print(output, findings);
     output.line();
     long failed = findings.stream().filter(Finding::fails).count();
+    long missing = findings.stream().filter(f -> f.result() == Finding.Result.NOT_CHECKED).count();
     output.line(
         failed == 0
-            ? output.paint(Output.Tone.GOOD, "Everything holds.")
+            ? output.paint(
+                Output.Tone.GOOD,
+                missing == 0
+                    ? "Everything holds."
+                    : "What was checked holds; "
+                        + Output.counted(missing, "check")
+                        + (missing == 1 ? " was" : " were")
+                        + " not made.")
             : output.paint(
                     Output.Tone.BAD,
                     Output.counted(failed, "check") + (failed == 1 ? " fails: " : " fail: "))
