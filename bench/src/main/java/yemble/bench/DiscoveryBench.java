@@ -146,8 +146,7 @@ final class DiscoveryBench {
     try {
       Corpus.write(domain, file);
       Engine.Address address =
-          new Engine.Address(
-              domain, "jdbc:sqlite:" + file, Path.of(".").toAbsolutePath(), "", "", "");
+          new Engine.Address(domain, "jdbc:sqlite:" + file, Path.of(".").toAbsolutePath(), "", "");
       try (Reader reader = Engines.of(address).open(address)) {
         return Survey.of(
                 reader,
