@@ -1,9 +1,11 @@
 package yemble.core.recognition;
 
+import java.util.Arrays;
 import java.util.Base64;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import yemble.core.mask.BytesText;
 
 /**
  * What a text is, when it is more than words: something that a program reads again. Masked as free
@@ -28,6 +30,13 @@ public final class TextFormat {
   private static final Pattern BASE64 =
       Pattern.compile("\\s*+(?:[A-Za-z0-9+/]{4}\\s*+){6,}+[A-Za-z0-9+/]{0,3}={0,2}\\s*+");
   private static final int SHORTEST = 8;
+
+  /**
+   * Shorter ones may be keys or digests: then they are only what they seem if words lie in them.
+   */
+  private static final int LONG = 400;
+
+  private static final int CUT = 3;
 
   private TextFormat() {}
 
@@ -58,6 +67,16 @@ public final class TextFormat {
     return OF_MAIL.matcher(text).results().limit(2).count() == 2;
   }
 
+  /** Whether bytes hold a text, or did before they were cut off within a letter. */
+  private static boolean isText(byte[] bytes) {
+    for (int cut = 0; cut <= CUT && bytes.length - cut >= SHORTEST; cut++) {
+      if (BytesText.of(Arrays.copyOf(bytes, bytes.length - cut)).isPresent()) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   /** Whether letters of all three sorts are in it, as chance puts them there, and it decodes. */
   private static boolean isEncoded(String text) {
     boolean mixed =
@@ -66,7 +85,7 @@ public final class TextFormat {
             && text.chars().anyMatch(c -> c >= 'A' && c <= 'Z');
     try {
       String whole = text.substring(0, text.length() / 4 * 4);
-      return mixed && Base64.getDecoder().decode(whole).length > 0;
+      return mixed && (whole.length() >= LONG || isText(Base64.getDecoder().decode(whole)));
     } catch (IllegalArgumentException e) {
       return false;
     }

@@ -221,7 +221,7 @@ final class TableSurvey {
         finding.column(),
         "",
         finding.type(),
-        "",
+        "note",
         confidence,
         Decision.UNDECIDED,
         false,

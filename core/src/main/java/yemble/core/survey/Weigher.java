@@ -305,14 +305,15 @@ final class Weigher {
     ColumnSample sample = subject.sample();
     Optional<String> format = format(sample);
     boolean any = !cases.isEmpty() && cases.get(0).confidence() >= NAMED && format.isEmpty();
-    String kind = any ? cases.get(0).kind().name() : "";
+    boolean speaks = format.isPresent() && sample.mentioning() > 0;
+    String kind = any ? cases.get(0).kind().name() : speaks ? "note" : "";
     boolean closed = subject.path().isEmpty() && isClosed(sort);
     double confidence =
         any
             ? cases.get(0).confidence()
-            : closed ? KEPT : sample.isCodes() && format.isEmpty() ? CODES : 0;
+            : speaks ? NAMED : closed ? KEPT : sample.isCodes() && format.isEmpty() ? CODES : 0;
     Decision suggested =
-        confidence < SUGGESTED ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
+        confidence < SUGGESTED || speaks ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
     boolean sure = any ? confidence >= SURE && !subject.column().generated() : closed;
     Hits hits = any ? sample.hits(kind) : null;
     List<Finding.Refusal> refusals = new ArrayList<>();

@@ -54,6 +54,7 @@ class TextFormatTest {
         "Customer",
         "internationalisation",
         "ABCDEFGHIJKLMNOPQRSTUVWX",
+        "Zk9+Qm3xT0aWv81LpR7uYc2dHs6JbN4e",
         "{\"a\": 1}",
         "<3",
         "s: 12 p.m.",
