@@ -227,6 +227,26 @@ class AbsenceIT {
   }
 
   @Test
+  void originalsOfOthersInAMaskedColumnAreFound() throws Exception {
+    Sandbox sandbox = world();
+    String shuffled = "columns:\n  person.email: { from-column: each }\n";
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + shuffled);
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(1);
+    assertThat(run.out().replaceAll("\\s+", " "))
+        .contains("fails absence")
+        .containsPattern("person.email: \\d+ mail addresses of person.email in \\d+ cells")
+        .doesNotContain("person.phone:", "person.iban:", "person.login:");
+    assertThat(run.all()).doesNotContain("@a.example");
+    assertThat(sandbox.file("dev.db")).doesNotExist();
+    sandbox.write(
+        "yemble.yaml", Sandbox.PROJECT + shuffled + "proof: { accept: [person.email] }\n");
+    Program.Result accepted = sandbox.yemble("run", "--yes");
+    assertThat(accepted.exitCode()).as(accepted.all()).isZero();
+    assertThat(accepted.out()).contains("not in person.email, accepted by");
+  }
+
+  @Test
   void aMaskThatChangesNothingFails() throws Exception {
     Sandbox sandbox = world();
     decide(sandbox, Map.of("person.family", "user-agent"));

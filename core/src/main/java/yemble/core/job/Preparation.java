@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Masks;
 import yemble.core.name.ColumnName;
@@ -192,7 +193,7 @@ public final class Preparation implements AutoCloseable {
     Lookup lookup = new Lookup(source.schema());
     return project.accepted().stream()
         .map(named -> lookup.column(named.name(), named.place().toString()).toString())
-        .collect(java.util.stream.Collectors.toSet());
+        .collect(Collectors.toSet());
   }
 
   public Project project() {

@@ -60,7 +60,7 @@ public final class FreeText implements Mask {
   private static final Set<String> AMBIGUOUS = Vocabularies.words("names-and-words");
 
   /** Words that are names only beside another word of the name. */
-  private static final Set<String> ORDINARY = Vocabularies.words("ordinary", "names-and-words");
+  private static final Set<String> ORDINARY = Vocabulary.ordinary();
 
   private static final int SHORTEST = 3;
   private static final int MOST_SIGNED = 80;

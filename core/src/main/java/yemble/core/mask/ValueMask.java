@@ -1,5 +1,6 @@
 package yemble.core.mask;
 
+import java.nio.charset.StandardCharsets;
 import java.util.Optional;
 import java.util.Set;
 import yemble.core.project.MaskRule.Empty;
@@ -55,7 +56,7 @@ public final class ValueMask {
       return blobs.apply(blob);
     }
     if (mask instanceof Constant constant) {
-      return constant.value().getBytes(java.nio.charset.StandardCharsets.UTF_8);
+      return constant.value().getBytes(StandardCharsets.UTF_8);
     }
     Optional<BytesText> text = BytesText.of(blob);
     if (text.isEmpty()) {

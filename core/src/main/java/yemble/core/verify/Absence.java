@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.LongStream;
 import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
 import yemble.core.plan.TablePlan;
@@ -17,13 +18,14 @@ import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Comparison;
 import yemble.core.store.Reader;
+import yemble.core.store.Values;
 
 /**
  * The proof that no original is in the target, by looking for originals and not by recomputing
  * masks. While the source is read, what tells a person is remembered by its fingerprint: mail
  * addresses, logins, telephone, card, account and official numbers, names of two words. Then every
  * cell of the target where none belongs is searched for them: kept columns, texts, JSON, bytes, and
- * what lies in base64 within.
+ * what lies in base64 within. Cells of masked columns are compared as a whole.
  *
  * <p>A masked value may by chance be somebody's original. Numbers are few enough for that: so hits
  * are held against what chance explains. Names in masked texts come from short lists; there only
@@ -32,6 +34,7 @@ import yemble.core.store.Reader;
 final class Absence {
   private static final int MOST_SHOWN = 3;
   private static final int FEW_LOGINS = 3;
+  private static final int FEW_BY_CHANCE = 1;
 
   private final Set<String> accepted;
   private final Remembered remembered;
@@ -56,6 +59,7 @@ final class Absence {
     private long cellsWith;
     private long wholeLogins;
     private boolean masked;
+    private long among;
     private final Set<String> examples = new TreeSet<>();
     private String origin = "";
   }
@@ -89,7 +93,7 @@ final class Absence {
     List<Integer> searched = new ArrayList<>();
     for (int i = 0; i < written.size(); i++) {
       ColumnPlan column = plan.columns().get(i);
-      if (!column.masked() || column.isText() || column.isJson()) {
+      if (!isSingle(column) || remembered.original(column).form() != Form.NONE) {
         searched.add(i);
       }
     }
@@ -115,10 +119,17 @@ final class Absence {
         });
   }
 
+  /** Whether each cell of a column is one masked value, rather than something that holds others. */
+  private static boolean isSingle(ColumnPlan column) {
+    return column.masked() && !column.isText() && !column.isJson();
+  }
+
   /** Looks at the cells of one column. */
   private final class Searcher implements Traces.Sink {
     private final Hits here;
     private final boolean masked;
+    private final boolean single;
+    private final Form form;
     private boolean any;
     private String whole = "";
 
@@ -126,12 +137,20 @@ final class Absence {
       this.here = hits.computeIfAbsent(name, n -> new Hits());
       this.masked = column.masked();
       this.here.masked = masked;
+      this.single = isSingle(column);
+      this.here.among = single ? remembered.original(column).among() : 0;
+      this.form = remembered.original(column).form();
     }
 
     void look(Object value) {
       cells++;
       here.cells++;
       any = false;
+      if (single) {
+        Traces.ofOriginal(form, Values.text(value), this);
+        here.cellsWith += any ? 1 : 0;
+        return;
+      }
       whole = value instanceof String text ? text.strip().toLowerCase(Locale.ROOT) : "";
       Traces.ofCell(value, this);
       here.cellsWith += any ? 1 : 0;
@@ -139,7 +158,10 @@ final class Absence {
 
     @Override
     public void trace(Form form, String text) {
-      if (form == Form.NAME && masked) {
+      if (single && any) {
+        return; // Another spelling of the one value.
+      }
+      if (form == Form.NAME && masked && !single) {
         return; // Names in masked texts: see Remembered.
       }
       int length = Remembered.length(text);
@@ -148,7 +170,7 @@ final class Absence {
       if (origin.isEmpty()) {
         return;
       }
-      if (form == Form.LOGIN && text.equals(whole) && isWord(text)) {
+      if (form == Form.LOGIN && !single && text.equals(whole) && isWord(text)) {
         here.wholeLogins++;
         here.origin = origin.get();
         return;
@@ -237,7 +259,7 @@ final class Absence {
     found.found.forEach(
         (form, byOrigin) -> {
           long count = byOrigin.values().stream().mapToLong(Long::longValue).sum();
-          double expected = expected(form, found.looked.get(form));
+          double expected = expected(form, found);
           if (count > expected + 3 * Math.sqrt(expected) + (expected > 0.01 ? 1 : 0)) {
             lines.add(words(form, count) + " of " + origins(byOrigin.keySet()));
           } else {
@@ -257,15 +279,25 @@ final class Absence {
               String.join(", ", lines),
               cellsWith,
               cellsWith == 1 ? "cell" : "cells",
-              found.masked ? "a person may" : "mask it, or",
+              found.among > 0
+                  ? "give it another mask, or"
+                  : found.masked ? "a person may" : "mask it, or",
               column),
           faults);
     }
   }
 
-  /** How many numbers are somebody's by chance, length by length; texts are never so. */
-  private double expected(Form form, long[] looked) {
+  /**
+   * How many are somebody's by chance: of a mask's values by how many it chooses from, of others
+   * numbers alone, length by length.
+   */
+  private double expected(Form form, Hits found) {
+    long[] looked = found.looked.get(form);
     double expected = 0;
+    if (found.among > 0) {
+      return FEW_BY_CHANCE
+          + (double) LongStream.of(looked).sum() * remembered.known(form) / found.among;
+    }
     if (form == Form.PHONE || form == Form.DIGITS || form == Form.CODE) {
       for (int length = 0; length <= Remembered.MOST_LENGTH; length++) {
         expected +=

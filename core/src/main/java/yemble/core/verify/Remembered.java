@@ -15,6 +15,7 @@ import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.IntStream;
+import java.util.stream.LongStream;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
@@ -73,7 +74,7 @@ final class Remembered {
       for (int i = 0; i < numbers.length; i++) {
         ColumnPlan column = plan.columns().get(i);
         numbers[i] = column.masked() ? number(plan.table().name(column.column()).toString()) : -1;
-        forms[i] = column.masked() ? form(column.kind()) : Form.NONE;
+        forms[i] = original(column).form();
         given = column.masked() && GIVEN.contains(column.kind()) ? i : given;
         family = column.masked() && FAMILY.contains(column.kind()) ? i : family;
       }
@@ -94,6 +95,13 @@ final class Remembered {
       columns.add(column);
     }
     return columns.size() - 1;
+  }
+
+  /** How originals of a column are known again; plain if it is not masked. */
+  Kind.Original original(ColumnPlan column) {
+    return column.masked()
+        ? kinds.of(column.kind()).map(Kind::original).orElse(Kind.Original.PLAIN)
+        : Kind.Original.PLAIN;
   }
 
   private Form form(String kind) {
@@ -257,6 +265,11 @@ final class Remembered {
   long known(Form form, int length) {
     long[] lengths = known.get(form);
     return lengths == null ? 0 : lengths[length];
+  }
+
+  /** How many originals of a form there are. */
+  long known(Form form) {
+    return LongStream.of(known.getOrDefault(form, new long[0])).sum();
   }
 
   /** In how many texts of each column a name of their own row stayed. */

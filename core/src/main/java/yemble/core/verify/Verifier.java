@@ -291,7 +291,7 @@ public final class Verifier {
         + " that the mask leaves as they are, "
         + (sampled ? "about " : "")
         + number(coincidences)
-        + " by chance somebody else's";
+        + " that somebody else had before";
   }
 
   private String equalFigures() {
