@@ -34,7 +34,6 @@ import yemble.core.store.Values;
 final class Absence {
   private static final int MOST_SHOWN = 3;
   private static final int FEW_LOGINS = 3;
-  private static final int FEW_BY_CHANCE = 1;
 
   private final Set<String> accepted;
   private final Remembered remembered;
@@ -295,8 +294,7 @@ final class Absence {
     long[] looked = found.looked.get(form);
     double expected = 0;
     if (found.among > 0) {
-      return FEW_BY_CHANCE
-          + (double) LongStream.of(looked).sum() * remembered.known(form) / found.among;
+      return (double) LongStream.of(looked).sum() * remembered.known(form) / found.among;
     }
     if (form == Form.PHONE || form == Form.DIGITS || form == Form.CODE) {
       for (int length = 0; length <= Remembered.MOST_LENGTH; length++) {
