@@ -1,16 +1,31 @@
 package yemble.cli;
 
 import yemble.core.job.Preparation;
+import yemble.core.job.Verification;
 
 /** What every output begins with: which databases, in which environments. */
 final class Headings {
   private Headings() {}
 
   static void fromInto(Output output, Preparation job, String into, String where) {
-    output.line(output.paint(Output.Tone.STRONG, "Job " + job.job().name()));
+    jobHeading(output, job.job().name());
     int width = Math.max(job.from().title().length(), into.length());
     line(output, "from", job.from().title(), width, job.source().description());
     line(output, "into", into, width, where);
+  }
+
+  static void of(Output output, String job, Verification verification) {
+    jobHeading(output, job);
+    String from = verification.from().title();
+    String into = verification.into().title();
+    int width = Math.max(from.length(), into.length());
+    String source = verification.source();
+    line(output, "from", from, width, source.isEmpty() ? "(not compared)" : source);
+    line(output, "into", into, width, verification.target());
+  }
+
+  private static void jobHeading(Output output, String job) {
+    output.line(output.paint(Output.Tone.STRONG, "Job " + job));
   }
 
   private static void line(Output output, String word, String title, int width, String where) {

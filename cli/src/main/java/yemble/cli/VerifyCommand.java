@@ -1,38 +1,34 @@
 package yemble.cli;
 
+import com.fasterxml.jackson.core.JsonGenerator;
+import java.io.IOException;
 import java.util.List;
-import java.util.Optional;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import yemble.core.job.Guard;
-import yemble.core.job.Preparation;
-import yemble.core.job.Progress;
-import yemble.core.project.Database;
+import yemble.core.job.Verification;
+import yemble.core.project.Job;
 import yemble.core.project.Project;
-import yemble.core.store.Comparison;
-import yemble.core.store.CrossedReader;
-import yemble.core.store.Crossing;
-import yemble.core.store.Engine;
-import yemble.core.store.Reader;
+import yemble.core.store.Loaded;
 import yemble.core.verify.Finding;
-import yemble.core.verify.Verifier;
 import yemble.jdbc.Engines;
 
 /** Proof, at any later time. */
 @Command(
     name = "verify",
     description = {
-      "Check a loaded target against the source: the same rows, every reference, no leak.",
-      "Reads both databases and writes to neither."
+      "Check a loaded target: is it as it was loaded, and, as far as the source can be read, the",
+      "same rows, every reference, no leak, no original. Reads both databases and writes to neither."
     },
     footer = {
       "%nExamples:",
       "  yemble verify             the project's only job",
       "  yemble verify nightly --json",
-      "%nExit codes: 0 everything holds, 1 something fails."
+      "  yemble verify --unchanged  nobody may have changed a row of the target since the load",
+      "%nExit codes: 0 nothing fails, 1 something fails."
     })
 final class VerifyCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
@@ -42,83 +38,90 @@ final class VerifyCommand implements Callable<Integer> {
 
   @Option(
       names = "--show-values",
-      description = "show some of the originals that are found, on screen alone")
+      description = "show some of the originals and of the changed rows that are found")
   boolean showValues;
+
+  @Option(
+      names = "--unchanged",
+      description = "a row that was changed in the target since the load is a fault")
+  boolean unchanged;
 
   @Override
   public Integer call() {
-    Output output = common.output;
-    Progress progress = ProgressView.of(output);
     Project project = common.read();
-    Database into = Guard.into(project, project.job(job));
-    try (Preparation preparation =
-        Preparation.of(
+    Job named = project.job(job);
+    Verification verification =
+        Verification.of(
             project,
-            project.job(job),
-            Preparation.Purpose.MASK,
+            named,
+            new Verification.Wish(unchanged, showValues),
             common.environment(),
             Engines::of,
-            progress)) {
-      Engine.Address address = Preparation.address(project.directory(), into, common.environment());
-      Engine engine = Engines.of(address);
-      Optional<Crossing> crossing = preparation.crossing(engine);
-      try (Reader opened = engine.open(address)) {
-        Reader target = crossing.isPresent() ? new CrossedReader(opened, crossing.get()) : opened;
-        progress.begin("verifying", preparation.selection().size());
-        Verifier verifier =
-            new Verifier(
-                    preparation.source(),
-                    target,
-                    preparation.plan(),
-                    preparation.selection(),
-                    preparation.masks(),
-                    crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
-                    project.conventions().kinds(),
-                    preparation.accepted(),
-                    (table, rows) -> progress.advance(rows))
-                .ofEarlierRun();
-        List<Finding> findings = (showValues ? verifier.showing() : verifier).findings();
-        progress.end();
-        print(preparation, into, target, findings);
-        show(verifier);
-        return findings.stream().anyMatch(Finding::fails) ? 1 : 0;
-      }
-    }
-  }
-
-  /** Some of the originals that were found, for whoever asked for them. */
-  private void show(Verifier verifier) {
-    if (common.json || verifier.examples().isEmpty()) {
-      return;
-    }
-    common.output.line();
-    common.output.line("Originals that were found, some of each column:");
-    TextTable table = new TextTable("column", "for example");
-    verifier.examples().forEach((column, found) -> table.row(column, String.join("  ", found)));
-    common.output.table(table);
-    common.output.flush();
-  }
-
-  private void print(Preparation job, Database into, Reader target, List<Finding> findings) {
-    Output output = common.output;
+            ProgressView.of(common.output));
+    List<Finding> findings = verification.findings();
     if (common.json) {
-      output.json(
-          json -> {
-            json.writeStartObject();
-            json.writeStringField("job", job.job().name());
-            RunJson.database(json, "from", job.from().name(), job.from().environment().toString());
-            RunJson.database(json, "into", into.name(), into.environment().toString());
-            Findings.write(json, findings);
-            json.writeEndObject();
-          });
-      return;
+      common.output.json(json -> write(json, named, verification));
+    } else {
+      print(named, verification);
     }
-    Headings.fromInto(output, job, into.title(), target.description());
+    return findings.stream().anyMatch(Finding::fails) ? 1 : 0;
+  }
+
+  private void write(JsonGenerator json, Job named, Verification found) throws IOException {
+    json.writeStartObject();
+    json.writeStringField("job", named.name());
+    RunJson.database(json, "from", found.from().name(), found.from().environment().toString());
+    RunJson.database(json, "into", found.into().name(), found.into().environment().toString());
+    if (found.load().isPresent()) {
+      Loaded load = found.load().get();
+      json.writeObjectFieldStart("loaded");
+      json.writeStringField("at", load.at() == null ? "" : load.at().toString());
+      json.writeStringField("by", load.by());
+      json.writeStringField("tool", load.tool());
+      json.writeNumberField("rows", load.rows());
+      json.writeEndObject();
+    }
+    Findings.write(json, found.findings());
+    if (showValues) {
+      json.writeObjectFieldStart("changed");
+      for (Map.Entry<String, List<String>> table : found.changed().entrySet()) {
+        json.writeArrayFieldStart(table.getKey());
+        for (String row : table.getValue()) {
+          json.writeString(row);
+        }
+        json.writeEndArray();
+      }
+      json.writeEndObject();
+    }
+    json.writeEndObject();
+  }
+
+  private void print(Job named, Verification found) {
+    Output output = common.output;
+    Headings.of(output, named.name(), found);
     output.line();
-    Findings.print(output, findings);
+    if (found.load().isEmpty()) {
+      for (String line :
+          output.wrapped(
+              "The target remembers nothing of a load of this job: what differs from the source may"
+                  + " have been changed in either.",
+              0)) {
+        output.line(line);
+      }
+      output.line();
+    }
+    Findings.print(output, found.findings());
     output.line();
-    long failed = findings.stream().filter(Finding::fails).count();
-    long missing = findings.stream().filter(f -> f.result() == Finding.Result.NOT_CHECKED).count();
+    conclude(found);
+    shown(found);
+    output.flush();
+  }
+
+  private void conclude(Verification found) {
+    Output output = common.output;
+    long failed = found.findings().stream().filter(Finding::fails).count();
+    long missing =
+        found.findings().stream().filter(f -> f.result() == Finding.Result.NOT_CHECKED).count();
     output.line(
         failed == 0
             ? output.paint(
@@ -128,13 +131,31 @@ final class VerifyCommand implements Callable<Integer> {
                     : "What was checked holds; "
                         + Output.counted(missing, "check")
                         + (missing == 1 ? " was" : " were")
-                        + " not made.")
+                        + " not made, or in part.")
             : output.paint(
                     Output.Tone.BAD,
                     Output.counted(failed, "check") + (failed == 1 ? " fails: " : " fail: "))
                 + "load "
-                + into.title()
+                + found.into().title()
                 + " again with yemble run, or see who changed it.");
-    output.flush();
+  }
+
+  /** Some of the originals and changed rows that were found, for whoever asked for them. */
+  private void shown(Verification found) {
+    if (!found.examples().isEmpty()) {
+      common.output.line();
+      common.output.line("Originals that were found, some of each column:");
+      TextTable table = new TextTable("column", "for example");
+      found.examples().forEach((column, texts) -> table.row(column, String.join("  ", texts)));
+      common.output.table(table);
+    }
+    if (!found.changed().isEmpty()) {
+      common.output.line();
+      common.output.line(
+          "Rows that were changed since the load, some of each table, by their keys:");
+      TextTable table = new TextTable("table", "rows");
+      found.changed().forEach((name, rows) -> table.row(name, String.join("  ", rows)));
+      common.output.table(table);
+    }
   }
 }

@@ -127,6 +127,10 @@ class MariadbIT {
     assertThat(one(dev, "SELECT count(*) FROM reader WHERE email = 'trigger'")).isEqualTo("1");
     sql(dev, "UPDATE person SET name = 'Orla Tidewick' WHERE id = 1");
     assertThat(files.yemble("verify").exitCode()).isEqualTo(1);
+    sql(dev, "UPDATE person SET name = 'Some Tester' WHERE id = 1");
+    Program.Result changed = files.yemble("verify");
+    assertThat(changed.exitCode()).as(changed.all()).isZero();
+    assertThat(changed.out()).contains("person: 1 changed").doesNotContain("source since");
   }
 
   @Test

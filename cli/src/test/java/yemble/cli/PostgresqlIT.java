@@ -174,7 +174,12 @@ class PostgresqlIT {
     sandbox.sql(sandbox.dev, "UPDATE person SET name = 'Orla Tidewick' WHERE id = 1");
     Program.Result verify = sandbox.yemble("verify");
     assertThat(verify.exitCode()).isEqualTo(1);
-    assertThat(verify.out()).contains("person.name: 1 cell not what the mask makes");
+    assertThat(verify.out()).contains("person.name: 1 full name of person.name in 1 cell");
+    sandbox.sql(sandbox.live, "UPDATE person SET name = 'Brisa Windhollow' WHERE id = 2");
+    sandbox.sql(sandbox.dev, "UPDATE person SET name = 'Some Tester' WHERE id = 1");
+    Program.Result moved = sandbox.yemble("verify");
+    assertThat(moved.exitCode()).as(moved.all()).isZero();
+    assertThat(moved.out()).containsPattern("changed since +1 row in").contains("source since");
   }
 
   @Test

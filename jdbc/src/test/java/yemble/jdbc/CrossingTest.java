@@ -33,13 +33,11 @@ import yemble.core.store.CrossedLoad;
 import yemble.core.store.Crossing;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
-import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.Target;
 
 /** Values and structure from one engine into another. */
 class CrossingTest {
-  private static final Mark MARK = new Mark("test", "job", "live", "me", "key", 1, List.of());
   private static final byte[] BYTES = new byte[256];
   private static final List<String> TEXTS =
       List.of("", " both ", "\\N", "it's \"two\"", "tab\tline\nfeed\r", "Grüße Αθήνα 船 😀", "NULL");
@@ -187,11 +185,11 @@ class CrossingTest {
           source.rows(table, source.all(table), table.written(), writer::write);
         }
       }
-      load.finish(crossing.schema(), source, MARK);
+      load.finish(crossing.schema(), source);
       for (Table table : source.schema().tables()) {
         assertThat(load.reader().count(table)).isEqualTo(source.count(table));
       }
-      load.commit();
+      load.commit(Marks.of(load));
     }
     return crossing;
   }

@@ -178,7 +178,7 @@ public final class Prf {
   }
 
   /** Multiplication by x in GF(2^128), as RFC 4493 makes its subkeys. */
-  private static byte[] doubled(byte[] block) {
+  static byte[] doubled(byte[] block) {
     byte[] out = new byte[BLOCK];
     int carry = 0;
     for (int i = BLOCK - 1; i >= 0; i--) {

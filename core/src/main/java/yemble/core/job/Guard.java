@@ -152,7 +152,10 @@ public final class Guard {
                   + " to its others in the project file: confirmed: "
                   + target.identity());
     }
-    return present.stream().filter(ours::contains).toList();
+    // What loads from other sources made stays, unless it is in the way.
+    Set<String> goes = new TreeSet<>(found ? present : target.inTheWay(schema));
+    target.mark().ifPresent(mark -> goes.addAll(mark.madeFrom(job.from().title())));
+    return present.stream().filter(ours::contains).filter(goes::contains).toList();
   }
 
   private static String named(List<String> tables) {

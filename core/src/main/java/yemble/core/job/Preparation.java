@@ -325,6 +325,11 @@ public final class Preparation implements AutoCloseable {
     return Optional.of(crossing);
   }
 
+  /** What project, register and key ask for, as a digest: see {@link RulesDigest}. */
+  public String rules() {
+    return RulesDigest.of(this);
+  }
+
   /** What the source was before it was opened; null if nobody asked for it. */
   public Engine.Witness witness() {
     return witness;

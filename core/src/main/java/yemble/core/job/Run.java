@@ -1,6 +1,8 @@
 package yemble.core.job;
 
 import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -20,6 +22,7 @@ import yemble.core.store.CrossedLoad;
 import yemble.core.store.Crossing;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
+import yemble.core.store.Loaded;
 import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
@@ -131,13 +134,14 @@ public final class Run implements AutoCloseable {
     try (Load load = begin()) {
       long start = System.nanoTime();
       Map<TableName, Long> rows = copy(load, progress);
-      load.finish(schema(), job.source(), mark(tool, user));
+      load.finish(schema(), job.source());
       long loaded = System.nanoTime();
-      List<Finding> findings = verify(load, progress);
+      Verifier verifier = verifier(load, progress);
+      List<Finding> findings = verify(verifier, progress);
       long verified = System.nanoTime();
       boolean holds = findings.stream().noneMatch(Finding::fails);
       if (holds) {
-        load.commit();
+        load.commit(mark(load, verifier, tool, user));
       }
       return new Result(
           findings,
@@ -174,32 +178,43 @@ public final class Run implements AutoCloseable {
     return rows;
   }
 
-  private Mark mark(String tool, String user) {
-    return new Mark(
-        tool,
-        job.job().name(),
-        job.from().title(),
-        user,
-        job.key().fingerprint(),
-        job.selection().size(),
-        List.of());
+  /** What the target remembers: the load, and what of earlier ones it leaves there. */
+  private Mark mark(Load load, Verifier verifier, String tool, String user) {
+    return target
+        .mark()
+        .orElse(Mark.NONE)
+        .with(
+            new Loaded(
+                tool,
+                Instant.now().truncatedTo(ChronoUnit.SECONDS),
+                user,
+                job.job().name(),
+                job.from().title(),
+                job.key().fingerprint(),
+                job.rules(),
+                job.selection().size(),
+                load.made(),
+                verifier.digestKey(),
+                verifier.loadedTables()),
+            dropped);
   }
 
-  private List<Finding> verify(Load load, Progress progress) {
+  private Verifier verifier(Load load, Progress progress) {
+    return new Verifier(
+        job.source(),
+        load.reader(),
+        job.plan(),
+        job.selection(),
+        job.masks(),
+        crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
+        job.project().conventions().kinds(),
+        job.accepted(),
+        (table, rows) -> progress.advance(rows));
+  }
+
+  private List<Finding> verify(Verifier verifier, Progress progress) {
     progress.begin("verifying", job.selection().size());
-    List<Finding> findings =
-        new ArrayList<>(
-            new Verifier(
-                    job.source(),
-                    load.reader(),
-                    job.plan(),
-                    job.selection(),
-                    job.masks(),
-                    crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
-                    job.project().conventions().kinds(),
-                    job.accepted(),
-                    (table, rows) -> progress.advance(rows))
-                .findings());
+    List<Finding> findings = new ArrayList<>(verifier.findings());
     if (job.witness() != null) {
       findings.add(sourceUntouched(job.witness(), job.source()));
     }

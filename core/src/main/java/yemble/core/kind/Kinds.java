@@ -59,6 +59,11 @@ public final class Kinds {
     return Optional.ofNullable(all.get(name));
   }
 
+  /** How originals of a kind are known again; plain for a name that is no kind's. */
+  public Kind.Original original(String name) {
+    return of(name).map(Kind::original).orElse(Kind.Original.PLAIN);
+  }
+
   /**
    * The kind of a name that somebody wrote.
    *

@@ -23,8 +23,7 @@ public record Unchanged(TablePlan.ColumnPlan column, long cells, long same, long
    * that chance explains it. Texts and JSON may hold nothing personal, see {@link #isIdle()}.
    */
   public boolean isFault(Kinds kinds) {
-    Kind.Original original =
-        kinds.of(column.kind()).map(Kind::original).orElse(Kind.Original.PLAIN);
+    Kind.Original original = kinds.original(column.kind());
     boolean partly = !column.rule().when().isEmpty();
     if (original.stays() || partly || column.isText() || column.isJson()) {
       return false;

@@ -1,5 +1,10 @@
 package yemble.core.store;
 
+import java.util.Collections;
+import java.util.List;
+import java.util.Optional;
+import yemble.core.name.TableName;
+import yemble.core.schema.DataType;
 import yemble.core.schema.Table;
 
 /** The form in which rows of source and target are compared. */
@@ -27,4 +32,17 @@ public interface Comparison {
 
   /** What a row of the target is. */
   Object[] found(Table table, Object[] values);
+
+  /** The name that a table of the source has in the target. */
+  default TableName there(Table table) {
+    return table.name();
+  }
+
+  /**
+   * In the normal form of which types the values of a table are compared, one for each of {@link
+   * Table#written()}; nothing for the form in which readers give them.
+   */
+  default List<Optional<DataType.Base>> types(Table table) {
+    return Collections.nCopies(table.written().size(), Optional.empty());
+  }
 }

@@ -60,9 +60,9 @@ public final class CrossedLoad implements Load {
    * @throws Problem of type USAGE if there were values that do not fit
    */
   @Override
-  public void finish(Schema schema, Counting source, Mark mark) {
+  public void finish(Schema schema, Counting source) {
     refuse(crossing.misfits());
-    load.finish(crossing.schema(), crossing.counters(source), mark);
+    load.finish(crossing.schema(), crossing.counters(source));
   }
 
   /** Says which values do not fit, if there are any. */
@@ -98,8 +98,13 @@ public final class CrossedLoad implements Load {
   }
 
   @Override
-  public void commit() {
-    load.commit();
+  public List<String> made() {
+    return load.made();
+  }
+
+  @Override
+  public void commit(Mark mark) {
+    load.commit(mark);
   }
 
   @Override

@@ -3,6 +3,7 @@ package yemble.core.store;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.LongConsumer;
 import yemble.core.name.TableName;
@@ -67,6 +68,11 @@ public final class CrossedReader implements Reader {
   @Override
   public Schema schema() {
     return schema;
+  }
+
+  @Override
+  public Optional<Mark> mark() {
+    return target.mark();
   }
 
   @Override

@@ -1,11 +1,13 @@
 package yemble.core.store;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import yemble.core.name.ColumnName;
@@ -145,6 +147,16 @@ public final class Crossing implements Comparison {
       found[i] = types.get(table.name())[i].normal(values[i]);
     }
     return found;
+  }
+
+  @Override
+  public TableName there(Table table) {
+    return names.get(table.name());
+  }
+
+  @Override
+  public List<Optional<DataType.Base>> types(Table table) {
+    return Arrays.stream(types.get(table.name())).map(type -> Optional.of(type.base())).toList();
   }
 
   /** Where the source's counters stand, under the names of the target. */

@@ -6,7 +6,7 @@ import java.util.function.Supplier;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 
-/** A load under way. Closing it without {@link #commit()} leaves the target as it was. */
+/** A load under way. Closing it without {@link #commit} leaves the target as it was. */
 public interface Load extends AutoCloseable {
   /** Where the rows of a table go; the values are those of {@link Table#written()}. */
   RowWriter rows(Table table);
@@ -29,13 +29,16 @@ public interface Load extends AutoCloseable {
    * Completes the structure once all rows are in: indexes, and the positions of counters, which
    * continue those of the source.
    */
-  void finish(Schema schema, Counting source, Mark mark);
+  void finish(Schema schema, Counting source);
 
   /** Reads what has been loaded so far, as it will be after the commit. */
   Reader reader();
 
-  /** Makes the load visible, all at once. */
-  void commit();
+  /** What the load makes, or, of tables that were there, fills; in the engine's own spelling. */
+  List<String> made();
+
+  /** Leaves a mark in place of the one that is there, and makes the load visible, all at once. */
+  void commit(Mark mark);
 
   @Override
   void close();

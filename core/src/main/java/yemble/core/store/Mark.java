@@ -1,61 +1,64 @@
 package yemble.core.store;
 
-import java.util.LinkedHashMap;
+import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
-import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
 
 /**
- * What Yemble leaves in a target: who loaded it, what with, and which tables it made. It says
- * nothing of when, so that the same load twice gives the same target; the run log and the file's
- * own date do.
- *
- * @param tool Yemble with its version
- * @param job the job's name
- * @param source the source's name and environment in the project
- * @param by the name of the user who ran it
- * @param key the fingerprint of the key
- * @param rows how many rows were loaded
- * @param made what Yemble made, in the engine's own spelling
+ * What Yemble leaves in a target: the loads that it holds, the newest last. Each says who loaded
+ * what, when, and which tables it made, and has digests of its rows, so that any later day can tell
+ * whether they are still what was loaded. As it lies in a target, see {@link MarkText}.
  */
-public record Mark(
-    String tool, String job, String source, String by, String key, long rows, List<String> made) {
+public record Mark(List<Loaded> loads) {
+  /** Nothing loaded. */
+  public static final Mark NONE = new Mark(List.of());
+
   public Mark {
-    made = List.copyOf(made);
+    loads = List.copyOf(loads);
   }
 
-  /** The same mark for a load that made these. */
-  public Mark with(List<String> made) {
-    return new Mark(tool, job, source, by, key, rows, made);
+  /** What Yemble made, in the engine's own spelling. */
+  public List<String> made() {
+    return loads.stream().flatMap(load -> load.made().stream()).distinct().toList();
   }
 
-  /** The mark as it lies in a target, item by item, what Yemble made left out. */
-  public Map<String, String> items() {
-    Map<String, String> items = new LinkedHashMap<>();
-    items.put("tool", tool);
-    items.put("job", job);
-    items.put("source", source);
-    items.put("by", by);
-    items.put("key", key);
-    items.put("rows", Long.toString(rows));
-    return items;
+  /** What loads from a source made. */
+  public List<String> madeFrom(String source) {
+    return loads.stream()
+        .filter(load -> load.source().equals(source))
+        .flatMap(load -> load.made().stream())
+        .toList();
   }
 
-  /** The mark of what lies in a target; an item that is missing there is empty. */
-  public static Mark of(Map<String, String> items, List<String> made) {
-    return new Mark(
-        items.getOrDefault("tool", ""),
-        items.getOrDefault("job", ""),
-        items.getOrDefault("source", ""),
-        items.getOrDefault("by", ""),
-        items.getOrDefault("key", ""),
-        Long.parseLong(items.getOrDefault("rows", "0")),
-        made);
+  /** The newest load of a job. */
+  public Optional<Loaded> of(String job, String source) {
+    return loads.stream()
+        .filter(load -> load.job().equals(job) && load.source().equals(source))
+        .reduce((older, newer) -> newer);
+  }
+
+  /**
+   * The mark after one more load.
+   *
+   * @param replaced what went for it, in the engine's own spelling
+   */
+  public Mark with(Loaded load, List<String> replaced) {
+    List<String> gone = new ArrayList<>(replaced);
+    gone.addAll(load.made());
+    List<Loaded> all = new ArrayList<>();
+    for (Loaded earlier : loads) {
+      Loaded left = earlier.without(gone, load.tables());
+      if (!left.made().isEmpty()) {
+        all.add(left);
+      }
+    }
+    all.add(load);
+    return new Mark(all);
   }
 
   /** Who loaded what, for people. */
   public String description() {
-    return String.format(
-        Locale.ROOT, "%,d rows loaded by %s with %s, job %s from %s", rows, by, tool, job, source);
+    return loads.stream().map(Loaded::description).collect(Collectors.joining("; "));
   }
 }

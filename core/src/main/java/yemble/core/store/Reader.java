@@ -2,6 +2,7 @@ package yemble.core.store;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import yemble.core.name.ColumnName;
 import yemble.core.schema.Column;
@@ -30,6 +31,11 @@ public interface Reader extends Counting, AutoCloseable {
 
   /** The structure in words that every engine knows; read when it is asked for. */
   Outline outline();
+
+  /** Yemble's mark, if the database has one. */
+  default Optional<Mark> mark() {
+    return Optional.empty();
+  }
 
   /** The comments on columns in the catalog, as far as the engine has such; without empty ones. */
   default Map<ColumnName, String> comments() {

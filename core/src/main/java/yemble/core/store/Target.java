@@ -35,7 +35,7 @@ public interface Target extends AutoCloseable {
   List<String> warnings();
 
   /**
-   * Begins a load that nobody sees before its {@link Load#commit()}.
+   * Begins a load that nobody sees before its {@link Load#commit}.
    *
    * @param schema what the loaded tables are to look like
    * @param structure whether the load makes the tables, or finds them

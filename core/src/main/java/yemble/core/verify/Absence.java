@@ -2,6 +2,7 @@ package yemble.core.verify;
 
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -9,9 +10,11 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
+import yemble.core.name.TableName;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
 import yemble.core.schema.Column;
@@ -38,6 +41,10 @@ final class Absence {
   private final Set<String> accepted;
   private final Remembered remembered;
   private final Map<String, Hits> hits = new TreeMap<>();
+  private final Map<String, Hits> changedHits = new TreeMap<>();
+  private final Map<TableName, List<Searcher>> changedSearchers = new HashMap<>();
+  private final Map<String, Long> held = new TreeMap<>();
+  private final List<String> unsearched = new ArrayList<>();
   private final Set<String> excused = new TreeSet<>();
   private long cells;
   private boolean keeps;
@@ -66,6 +73,11 @@ final class Absence {
   /** From now on a few of the originals that are found are kept, for whoever asks to see them. */
   void keepExamples() {
     keeps = true;
+  }
+
+  /** Whether what is found is kept. */
+  boolean keepsExamples() {
+    return keeps;
   }
 
   /** Originals that were found, by the column that they were found in, as far as some were kept. */
@@ -101,7 +113,7 @@ final class Absence {
     }
     Searcher[] searchers =
         searched.stream()
-            .map(i -> new Searcher(table.name(written.get(i)).toString(), plan.columns().get(i)))
+            .map(i -> new Searcher(name(plan, i), plan.columns().get(i), hits))
             .toArray(Searcher[]::new);
     target.rows(
         table,
@@ -118,6 +130,40 @@ final class Absence {
         });
   }
 
+  private static String name(TablePlan plan, int position) {
+    return plan.table().name(plan.columns().get(position).column()).toString();
+  }
+
+  /** A table that cannot be searched, as it has other columns now. */
+  void unsearched(Table table) {
+    unsearched.add(table.name().toString());
+  }
+
+  /**
+   * Searches a row that was changed in the target since it was loaded; once all rows of the source
+   * have been seen. Such rows are few, so that chance explains much less in them.
+   */
+  void changed(TablePlan plan, Object[] values) {
+    List<Searcher> searchers =
+        changedSearchers.computeIfAbsent(
+            plan.table().name(),
+            table ->
+                IntStream.range(0, plan.columns().size())
+                    .mapToObj(i -> new Searcher(name(plan, i), plan.columns().get(i), changedHits))
+                    .toList());
+    for (int i = 0; i < values.length; i++) {
+      Searcher searcher = searchers.get(i);
+      if (values[i] != null && (!searcher.single || searcher.form != Form.NONE)) {
+        searcher.look(values[i]);
+      }
+    }
+  }
+
+  /** Takes how many cells of each masked column hold their own original again. */
+  void held(Map<String, Long> cells) {
+    held.putAll(cells);
+  }
+
   /** Whether each cell of a column is one masked value, rather than something that holds others. */
   private static boolean isSingle(ColumnPlan column) {
     return column.masked() && !column.isText() && !column.isJson();
@@ -132,8 +178,8 @@ final class Absence {
     private boolean any;
     private String whole = "";
 
-    Searcher(String name, ColumnPlan column) {
-      this.here = hits.computeIfAbsent(name, n -> new Hits());
+    Searcher(String name, ColumnPlan column, Map<String, Hits> into) {
+      this.here = into.computeIfAbsent(name, n -> new Hits());
       this.masked = column.masked();
       this.here.masked = masked;
       this.single = isSingle(column);
@@ -191,7 +237,26 @@ final class Absence {
   Finding finding() {
     List<String> faults = new ArrayList<>();
     long[] chance = new long[1];
-    hits.forEach((column, found) -> faults(column, found, faults, chance));
+    hits.forEach((column, found) -> faults(column, found, "", faults, chance));
+    changedHits.forEach(
+        (column, found) -> {
+          if (!isFaulty(column, faults)) {
+            faults(column, found, " of rows changed since", faults, new long[1]);
+          }
+        });
+    held.forEach(
+        (column, count) -> {
+          if (!isFaulty(column, faults)) {
+            fault(
+                column,
+                String.format(
+                    Locale.ROOT,
+                    "%,d %s the original again that the source has there",
+                    count,
+                    count == 1 ? "cell holds" : "cells hold"),
+                faults);
+          }
+        });
     remembered
         .stayed()
         .forEach(
@@ -224,24 +289,31 @@ final class Absence {
     }
     String looked =
         String.format(
-            Locale.ROOT,
-            "%,d originals looked for in %,d cells%s%s%s",
-            (long) originals.size() * originals.oneIn(),
-            cells,
-            originals.oneIn() > 1
-                ? ", one in " + originals.oneIn() + " of them, chosen by a key"
-                : "",
-            chance[0] > 0
-                ? String.format(Locale.ROOT, "; %,d that chance explains", chance[0])
-                : "",
-            excused.isEmpty()
+                Locale.ROOT,
+                "%,d originals looked for in %,d cells%s%s%s",
+                (long) originals.size() * originals.oneIn(),
+                cells,
+                originals.oneIn() > 1
+                    ? ", one in " + originals.oneIn() + " of them, chosen by a key"
+                    : "",
+                chance[0] > 0
+                    ? String.format(Locale.ROOT, "; %,d that chance explains", chance[0])
+                    : "",
+                excused.isEmpty()
+                    ? ""
+                    : "; not in " + String.join(", ", excused) + ", accepted by the project file")
+            + (unsearched.isEmpty()
                 ? ""
-                : "; not in " + String.join(", ", excused) + ", accepted by the project file");
+                : "; not in " + String.join(", ", unsearched) + ", with other columns than loaded");
     return Finding.of(
         "absence",
         faults,
         looked + ": none",
         looked + ": found in " + faults.size() + (faults.size() == 1 ? " column" : " columns"));
+  }
+
+  private static boolean isFaulty(String column, List<String> faults) {
+    return faults.stream().anyMatch(fault -> fault.startsWith(column + ": "));
   }
 
   /** A fault of a column, unless a person accepts it. */
@@ -253,7 +325,7 @@ final class Absence {
     }
   }
 
-  private void faults(String column, Hits found, List<String> faults, long[] chance) {
+  private void faults(String column, Hits found, String where, List<String> faults, long[] chance) {
     List<String> lines = new ArrayList<>();
     found.found.forEach(
         (form, byOrigin) -> {
@@ -274,10 +346,11 @@ final class Absence {
           column,
           String.format(
               Locale.ROOT,
-              "%s in %,d %s; %s accept it: proof: { accept: [%s] }",
+              "%s in %,d %s%s; %s accept it: proof: { accept: [%s] }",
               String.join(", ", lines),
               cellsWith,
               cellsWith == 1 ? "cell" : "cells",
+              where,
               found.among > 0
                   ? "give it another mask, or"
                   : found.masked ? "a person may" : "mask it, or",

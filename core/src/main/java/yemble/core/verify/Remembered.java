@@ -99,13 +99,11 @@ final class Remembered {
 
   /** How originals of a column are known again; plain if it is not masked. */
   Kind.Original original(ColumnPlan column) {
-    return column.masked()
-        ? kinds.of(column.kind()).map(Kind::original).orElse(Kind.Original.PLAIN)
-        : Kind.Original.PLAIN;
+    return column.masked() ? kinds.original(column.kind()) : Kind.Original.PLAIN;
   }
 
   private Form form(String kind) {
-    return kinds.of(kind).map(Kind::original).map(Kind.Original::form).orElse(Form.NONE);
+    return kinds.original(kind).form();
   }
 
   /**
@@ -152,6 +150,21 @@ final class Remembered {
 
   /** Names of the row that stood in its own texts, and still do: with a capital, as whole words. */
   private void ownNames(Watch watch, Object[] before, Object[] after) {
+    Set<String> names = names(watch, before, after);
+    for (int position : names.isEmpty() ? new int[0] : watch.texts) {
+      if (before[position] instanceof String was && after[position] instanceof String is) {
+        Set<String> there = words(was);
+        there.retainAll(names);
+        there.retainAll(words(is));
+        if (!there.isEmpty()) {
+          own.merge(columns.get(watch.numbers[position]), 1L, Long::sum);
+        }
+      }
+    }
+  }
+
+  /** The words with a capital of a row's masked names that the mask takes away. */
+  private static Set<String> names(Watch watch, Object[] before, Object[] after) {
     Set<String> names = new HashSet<>();
     for (int position : watch.names) {
       boolean changed = before[position] != null && !before[position].equals(after[position]);
@@ -168,14 +181,23 @@ final class Remembered {
         }
       }
     }
-    for (int position : names.isEmpty() ? new int[0] : watch.texts) {
-      if (before[position] instanceof String was && after[position] instanceof String is) {
-        Set<String> there = words(was);
-        there.retainAll(names);
-        there.retainAll(words(is));
-        if (!there.isEmpty()) {
-          own.merge(columns.get(watch.numbers[position]), 1L, Long::sum);
-        }
+    return names;
+  }
+
+  /**
+   * Names of a row that should not stand in its masked texts; empty where it has none of either.
+   */
+  Set<String> ownNames(TablePlan plan, Object[] before, Object[] after) {
+    Watch watch = watches.computeIfAbsent(plan, Watch::new);
+    return watch.texts.length == 0 ? Set.of() : names(watch, before, after);
+  }
+
+  /** Counts the masked texts of a row of the target in which its own names stand. */
+  void ownNamesIn(TablePlan plan, Set<String> names, Object[] found) {
+    Watch watch = watches.computeIfAbsent(plan, Watch::new);
+    for (int position : watch.texts) {
+      if (found[position] instanceof String is && words(is).stream().anyMatch(names::contains)) {
+        own.merge(columns.get(watch.numbers[position]), 1L, Long::sum);
       }
     }
   }

@@ -1,10 +1,13 @@
 package yemble.core.verify;
 
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import yemble.core.name.TableName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
+import yemble.core.schema.DataType;
 import yemble.core.schema.Table;
 import yemble.core.store.Comparison;
 
@@ -32,6 +35,26 @@ final class Unrepeatable implements Comparison {
   /** How many columns are left out. */
   int columns() {
     return columns;
+  }
+
+  /** Whether anything of a table is left out. */
+  boolean leavesOut(Table table) {
+    return fresh.getOrDefault(table.name(), new int[0]).length > 0;
+  }
+
+  /** The comparison with nothing left out. */
+  Comparison whole() {
+    return comparison;
+  }
+
+  @Override
+  public TableName there(Table table) {
+    return comparison.there(table);
+  }
+
+  @Override
+  public List<Optional<DataType.Base>> types(Table table) {
+    return comparison.types(table);
   }
 
   @Override

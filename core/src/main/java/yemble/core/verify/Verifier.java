@@ -1,12 +1,14 @@
 package yemble.core.verify;
 
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.JsonText;
 import yemble.core.mask.Masks;
@@ -20,12 +22,29 @@ import yemble.core.project.LinkRule.Broken;
 import yemble.core.schema.Table;
 import yemble.core.store.Comparison;
 import yemble.core.store.Digest;
+import yemble.core.store.LoadedTable;
 import yemble.core.store.Reader;
+import yemble.core.store.RowDigest;
 import yemble.core.subset.Rule;
 import yemble.core.subset.Selection;
 
 /** Checks a loaded target against the source, the plan and the key. */
 public final class Verifier {
+  private static final List<String> ORDER =
+      List.of(
+          "as loaded",
+          "changed since",
+          "source since",
+          "rows",
+          "references",
+          "kept values",
+          "no leak",
+          "masks change",
+          "absence",
+          "equal stays equal",
+          "unique stays unique",
+          "paths in JSON");
+
   private final Reader source;
   private final Reader target;
   private final Plan plan;
@@ -35,7 +54,12 @@ public final class Verifier {
   private int unrepeatable;
   private final Progress progress;
   private final Map<String, Sample> scopes = new TreeMap<>();
-  private final Map<TablePlan, TableProof> proofs = new HashMap<>();
+  private final List<TableProof> proofs = new ArrayList<>();
+  private final Digest digest = new Digest();
+  private byte[] digestKey = RowDigest.newKey();
+  private Optional<AsLoaded> mark = Optional.empty();
+  private boolean otherRules;
+  private final List<String> others = new ArrayList<>();
   private final Absence absence;
   private final Kinds kinds;
   private final Map<ColumnName, JsonText> jsons = new TreeMap<>();
@@ -78,12 +102,30 @@ public final class Verifier {
     this.progress = progress;
   }
 
-  /** The same for a target that an earlier run has loaded: what was fresh then is not compared. */
-  public Verifier ofEarlierRun() {
+  /**
+   * The same for a target that an earlier run has loaded: what was fresh then is not compared.
+   *
+   * @param asLoaded what its mark remembers of the load; empty if that is not known
+   * @param rulesChanged whether project, register or key ask for something else than at the load
+   */
+  public Verifier later(Optional<AsLoaded> asLoaded, boolean rulesChanged) {
     Unrepeatable less = new Unrepeatable(comparison, plan);
     unrepeatable = less.columns();
     comparison = less;
+    mark = asLoaded;
+    otherRules = rulesChanged;
+    mark.ifPresent(known -> digestKey = known.load().digestKey());
     return this;
+  }
+
+  /** The key under which rows are digested, for the mark. */
+  public byte[] digestKey() {
+    return digestKey;
+  }
+
+  /** What a mark may remember of the tables; once they have been proved. */
+  public List<LoadedTable> loadedTables() {
+    return proofs.stream().map(TableProof::remembered).toList();
   }
 
   /** The same, keeping a few of the originals that are found for {@link #examples()}. */
@@ -99,20 +141,14 @@ public final class Verifier {
 
   /** All findings, in a fixed order. */
   public List<Finding> findings() {
-    Digest digest = new Digest();
-    for (TablePlan table : plan.tables()) {
-      prove(table, digest);
-    }
+    plan.tables().forEach(this::sum);
+    // Only now all originals are known, which changed rows are searched for.
+    proofs.forEach(this::pair);
     List<Finding> findings = new ArrayList<>();
-    findings.add(Finding.of("rows", rowFaults, rowFigures(), rowFigures()));
+    mark.ifPresent(asLoaded -> findings.addAll(asLoaded.alone().findings()));
+    sourceSince().ifPresent(findings::add);
+    findings.addAll(compared());
     findings.add(references());
-    findings.add(
-        Finding.of(
-            "kept values",
-            valueFaults,
-            "unmasked cells are what they were",
-            "unmasked cells are not what they were"));
-    findings.add(Finding.of("no leak", leakFaults, leakFigures(), leakFigures()));
     findings.add(
         Finding.of(
             "masks change",
@@ -129,19 +165,69 @@ public final class Verifier {
                 + " to be masked, and as before"));
     findings.add(absence());
     findings.add(
-        Finding.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
-    findings.add(unique());
+        TargetChecks.unique(
+            target, plan.schema().tables().stream().filter(table -> !missing(table)).toList()));
     if (!jsons.isEmpty()) {
       findings.add(paths());
     }
+    findings.sort(Comparator.comparingInt(finding -> ORDER.indexOf(finding.check())));
     return findings;
+  }
+
+  /** What comes of comparing rows with what the source's become now. */
+  private List<Finding> compared() {
+    long left = proofs.stream().mapToLong(TableProof::left).sum();
+    long all = proofs.stream().mapToLong(TableProof::foundRows).sum();
+    if (mark.isPresent() && left > 0 && left >= all) {
+      String why = "no row is what the source's becomes now: see source since";
+      return Stream.of("rows", "kept values", "no leak", "equal stays equal")
+          .map(check -> new Finding(check, Finding.Result.NOT_CHECKED, why, List.of()))
+          .toList();
+    }
+    String those = left > 0 ? " in the rows that are compared" : "";
+    return List.of(
+        Finding.of("rows", rowFaults, rowFigures(left), rowFigures(left)),
+        Finding.of(
+            "kept values",
+            valueFaults,
+            "unmasked cells are what they were" + those,
+            "unmasked cells are not what they were"),
+        Finding.of("no leak", leakFaults, leakFigures(), leakFigures()),
+        Finding.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
+  }
+
+  /** What would be others if the load were made now, though nobody has changed the target. */
+  private Optional<Finding> sourceSince() {
+    List<String> details = new ArrayList<>(others);
+    long rows = 0;
+    for (TableProof proof : proofs) {
+      if (!proof.movedOn.isEmpty()) {
+        details.add(proof.plan().table().name() + ": " + proof.movedOn.words());
+        rows += proof.movedOn.rows();
+      }
+    }
+    if (details.isEmpty()) {
+      return Optional.empty();
+    }
+    return Optional.of(
+        new Finding(
+            "source since",
+            Finding.Result.NOT_CHECKED,
+            (otherRules
+                    ? "project, register or key ask for something else than at the load"
+                    : "the source has moved on")
+                + (rows > 0 ? ": " + counted(rows, "row") + " would be others if loaded now" : ""),
+            details));
   }
 
   /** Searches the target for originals, once all of them are known. */
   private Finding absence() {
+    Comparison whole = comparison instanceof Unrepeatable less ? less.whole() : comparison;
     for (TablePlan table : plan.tables()) {
       if (!missing(table.table())) {
-        absence.search(target, table, comparison);
+        absence.search(target, table, whole);
+      } else if (target.schema().table(table.table().name()) != null) {
+        absence.unsearched(table.table());
       }
     }
     return absence.finding();
@@ -158,9 +244,11 @@ public final class Verifier {
     }
   }
 
-  private void prove(TablePlan table, Digest digest) {
-    if (missing(table.table())) {
-      rowFaults.add(table.table().name() + " is missing, or has lost a column");
+  private void sum(TablePlan table) {
+    Optional<LoadedTable> loaded =
+        mark.flatMap(known -> known.comparable(table.table(), comparison));
+    if (missing(table.table()) || (mark.isPresent() && loaded.isEmpty())) {
+      lacking(table.table());
       return;
     }
     Rewriter rewriter = new Rewriter(source, plan, table, selection, masks);
@@ -170,14 +258,40 @@ public final class Verifier {
             selection.part(table.table().name()).in(),
             rewriter,
             digest,
+            digestKey,
+            loaded,
             scopes,
             comparison,
             absence);
-    proof.compare(target);
+    proof.sum(target);
     proof.unchanged.forEach(this::changes);
     jsons.putAll(rewriter.jsons());
-    proofs.put(table, proof);
-    String name = table.table().name().toString();
+    proofs.add(proof);
+    progress.table(table.table(), proof.expectedRows());
+  }
+
+  /** A table that cannot be compared. */
+  private void lacking(Table table) {
+    if (mark.isEmpty()) {
+      rowFaults.add(table.name() + " is missing, or has lost a column");
+      return;
+    }
+    boolean known = mark.get().load().table(comparison.there(table)).isPresent();
+    others.add(
+        table.name()
+            + (known
+                ? ": is not compared, as its columns are others than when it was loaded"
+                : ": a table that was not loaded"));
+  }
+
+  private void pair(TableProof proof) {
+    if (!proof.isEqual()) {
+      proof.pair(target);
+    }
+    absence.held(proof.held(column -> kinds.original(column.kind()).among()));
+    Table table = proof.plan().table();
+    mark.ifPresent(known -> known.put(comparison.there(table), proof.since));
+    String name = table.name().toString();
     if (proof.missing > 0) {
       rowFaults.add(name + ": " + counted(proof.missing, "row") + " of the plan missing");
     }
@@ -200,7 +314,6 @@ public final class Verifier {
                     + ": in "
                     + counted(cells, "cell")
                     + " equal values of the source became different ones"));
-    progress.table(table.table(), proof.expectedRows);
   }
 
   private boolean missing(Table table) {
@@ -209,12 +322,19 @@ public final class Verifier {
         || table.written().stream().anyMatch(c -> found.column(c.name()).isEmpty());
   }
 
-  private String rowFigures() {
-    long expected = 0;
-    long found = 0;
-    for (TableProof proof : proofs.values()) {
-      expected += proof.expectedRows;
-      found += proof.foundRows;
+  /**
+   * @param left how many rows of the target are not compared
+   */
+  private String rowFigures(long left) {
+    long expected = proofs.stream().mapToLong(TableProof::expectedRows).sum();
+    long found = proofs.stream().mapToLong(TableProof::foundRows).sum();
+    if (mark.isPresent() && (left > 0 || found != expected)) {
+      return number(found - left)
+          + " of "
+          + number(found)
+          + " rows in "
+          + proofs.size()
+          + " tables are those that the rules ask for now";
     }
     return number(found)
         + " rows in "
@@ -273,8 +393,8 @@ public final class Verifier {
     long fixed = 0;
     long coincidences = 0;
     boolean sampled = false;
-    for (TableProof proof : proofs.values()) {
-      cells += proof.maskedCells;
+    for (TableProof proof : proofs) {
+      cells += proof.maskedCells - proof.uncompared;
       fixed += proof.fixedPoints;
       coincidences += proof.coincidences;
     }
@@ -307,38 +427,6 @@ public final class Verifier {
     return figures.isEmpty()
         ? "as many different values as before in every kind"
         : "different values: " + String.join(", ", figures) + "; all others as many as before";
-  }
-
-  private Finding unique() {
-    List<String> faults = new ArrayList<>();
-    int keys = 0;
-    for (TablePlan table : plan.tables()) {
-      if (missing(table.table())) {
-        continue;
-      }
-      List<List<String>> uniques = new ArrayList<>(table.table().uniques());
-      if (!table.table().primaryKey().isEmpty()) {
-        uniques.add(0, table.table().primaryKey());
-      }
-      for (List<String> columns : uniques) {
-        keys++;
-        long duplicates = target.duplicates(table.table(), columns);
-        if (duplicates > 0) {
-          faults.add(
-              table.table().name()
-                  + " ("
-                  + String.join(", ", columns)
-                  + "): "
-                  + counted(duplicates, "value")
-                  + " more than once");
-        }
-      }
-    }
-    return Finding.of(
-        "unique stays unique",
-        faults,
-        keys + " keys without a duplicate",
-        counted(faults.size(), "key") + " out of " + keys + " with duplicates");
   }
 
   /** What stood in JSON at paths that the register does not know: masked by shape, and counted. */

@@ -167,7 +167,7 @@ final class MariadbLoad implements Load {
   }
 
   @Override
-  public void finish(Schema made, Counting source, Mark mark) {
+  public void finish(Schema made, Counting source) {
     String doing = "";
     try {
       for (var counter : source.counters().entrySet()) {
@@ -187,13 +187,13 @@ final class MariadbLoad implements Load {
       }
       catalog = new MariadbCatalog(session, shadows);
       swap = new Swap(session, structure, shadows, dropped, makes);
-      swap.prepare(mark.with(made()));
     } catch (SQLException e) {
       throw MariadbErrors.of(e, "the structure of " + login.name() + " cannot be completed", doing);
     }
   }
 
-  private List<String> made() {
+  @Override
+  public List<String> made() {
     List<String> made = new ArrayList<>(shadows.keySet());
     structure.objects().stream()
         .filter(SchemaObject::carried)
@@ -208,8 +208,9 @@ final class MariadbLoad implements Load {
   }
 
   @Override
-  public void commit() {
+  public void commit(Mark mark) {
     try {
+      swap.prepare(mark);
       swap.checkOutside();
       swap.swap();
       committed = true;

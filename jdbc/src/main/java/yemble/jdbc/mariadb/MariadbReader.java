@@ -7,6 +7,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import yemble.core.name.ColumnName;
@@ -17,6 +18,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Mark;
 import yemble.core.store.RowSet;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Lexicon;
@@ -71,6 +73,15 @@ public final class MariadbReader extends KeyedReader {
   @Override
   public Schema schema() {
     return schema;
+  }
+
+  @Override
+  public Optional<Mark> mark() {
+    try {
+      return MarkTable.read(session);
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, "Yemble's mark cannot be read", description());
+    }
   }
 
   @Override

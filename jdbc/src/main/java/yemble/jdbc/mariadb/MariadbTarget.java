@@ -24,8 +24,6 @@ import yemble.core.store.Target;
 
 /** A MariaDB database as it stands before a load. */
 final class MariadbTarget implements Target {
-  static final String MARK = "yemble_mark";
-
   private final Login login;
   private final Session session;
   private final Map<String, String> content = new LinkedHashMap<>();
@@ -40,7 +38,7 @@ final class MariadbTarget implements Target {
     try {
       this.caseless = !"0".equals(session.one("SELECT @@lower_case_table_names"));
       readContent();
-      this.mark = readMark(session);
+      this.mark = MarkTable.read(session).orElse(null);
     } catch (SQLException e) {
       session.close();
       throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
@@ -60,24 +58,6 @@ final class MariadbTarget implements Target {
             content.put(
                 row.getString(1).toLowerCase(Locale.ROOT) + " " + row.getString(2),
                 row.getString(1)));
-  }
-
-  private static Mark readMark(Session session) throws SQLException {
-    if (!isThere(session, MARK)) {
-      return null;
-    }
-    Map<String, String> items = new HashMap<>();
-    List<String> made = new ArrayList<>();
-    session.query(
-        "SELECT item, value FROM " + MARK,
-        row -> {
-          if (row.getString(1).equals("made")) {
-            made.add(row.getString(2));
-          } else {
-            items.put(row.getString(1), row.getString(2));
-          }
-        });
-    return Mark.of(items, made);
   }
 
   /** Whether the database has a table. */

@@ -144,19 +144,8 @@ final class Swap {
 
   /** Writes down what is to be done, and makes the mark ready. */
   void prepare(Mark mark) throws SQLException {
-    for (String table : List.of(PLANNED, NEW_MARK)) {
-      session.execute("DROP TABLE IF EXISTS " + table);
-    }
-    session.execute(
-        "CREATE TABLE "
-            + NEW_MARK
-            + " (item VARCHAR(20) NOT NULL, value TEXT NOT NULL) CHARACTER SET utf8mb4");
-    for (Map.Entry<String, String> item : mark.items().entrySet()) {
-      item(item.getKey(), item.getValue());
-    }
-    for (String made : mark.made()) {
-      item("made", made);
-    }
+    session.execute("DROP TABLE IF EXISTS " + PLANNED);
+    MarkTable.write(session, NEW_MARK, mark);
     session.execute(
         "CREATE TABLE "
             + PLANNED
@@ -175,17 +164,6 @@ final class Swap {
               + Sql.literal(step.statement())
               + ")");
     }
-  }
-
-  private void item(String item, String value) throws SQLException {
-    session.execute(
-        "INSERT INTO "
-            + NEW_MARK
-            + " VALUES ("
-            + Sql.literal(item)
-            + ", "
-            + Sql.literal(value)
-            + ")");
   }
 
   /**
@@ -319,11 +297,11 @@ final class Swap {
   void swap() throws SQLException {
     List<String> moves = new ArrayList<>();
     old.forEach((name, away) -> moves.add(Sql.quoted(name) + " TO " + away));
-    if (MariadbTarget.isThere(session, MariadbTarget.MARK)) {
-      moves.add(MariadbTarget.MARK + " TO " + OLD + "mark");
+    if (MariadbTarget.isThere(session, MarkTable.NAME)) {
+      moves.add(MarkTable.NAME + " TO " + OLD + "mark");
     }
     shadows.forEach((name, shadow) -> moves.add(shadow + " TO " + Sql.quoted(name)));
-    moves.add(NEW_MARK + " TO " + MariadbTarget.MARK);
+    moves.add(NEW_MARK + " TO " + MarkTable.NAME);
     moves.add(PLANNED + " TO " + SWAPPED);
     session.execute("RENAME TABLE " + String.join(", ", moves));
   }

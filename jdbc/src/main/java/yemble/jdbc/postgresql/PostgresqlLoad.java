@@ -94,10 +94,9 @@ final class PostgresqlLoad implements Load {
   }
 
   @Override
-  public void finish(Schema schema, Counting source, Mark mark) {
+  public void finish(Schema schema, Counting source) {
     try {
       tables.complete(source);
-      PostgresqlTarget.writeMark(session, mark.with(tables.made()));
     } catch (SQLException e) {
       throw PostgresqlErrors.of(
           e, "the structure of " + login.name() + " cannot be completed", tables.doing());
@@ -111,8 +110,18 @@ final class PostgresqlLoad implements Load {
   }
 
   @Override
-  public void commit() {
+  public List<String> made() {
     try {
+      return tables.made();
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+  }
+
+  @Override
+  public void commit(Mark mark) {
+    try {
+      MarkTable.write(session, mark);
       session.execute("COMMIT");
       committed = true;
     } catch (SQLException e) {

@@ -6,6 +6,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Random;
 import java.util.function.LongConsumer;
@@ -17,6 +18,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.ScannedSample;
@@ -77,6 +79,15 @@ final class PostgresqlReader implements Reader {
   @Override
   public Schema schema() {
     return schema;
+  }
+
+  @Override
+  public Optional<Mark> mark() {
+    try {
+      return MarkTable.read(snapshot.free());
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "Yemble's mark cannot be read", snapshot.first().description());
+    }
   }
 
   @Override

@@ -3,7 +3,6 @@ package yemble.jdbc.postgresql;
 import java.security.SecureRandom;
 import java.sql.SQLException;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -21,8 +20,6 @@ import yemble.core.store.Target;
 
 /** A PostgreSQL database as it stands before a load. */
 final class PostgresqlTarget implements Target {
-  private static final String MARK = PostgresqlCatalog.OWN_SCHEMA + ".mark";
-
   private final Login login;
   private final Session session;
   private final Map<String, String> content;
@@ -33,7 +30,7 @@ final class PostgresqlTarget implements Target {
     this.session = login.connect(false);
     try {
       this.content = content(session);
-      this.mark = readMark(session);
+      this.mark = MarkTable.read(session).orElse(null);
     } catch (SQLException e) {
       session.close();
       throw PostgresqlErrors.of(e, login.name() + " cannot be read", login.place());
@@ -89,38 +86,6 @@ final class PostgresqlTarget implements Target {
             + " ORDER BY 1 DESC",
         row -> content.put(row.getString(1), row.getString(2)));
     return content;
-  }
-
-  static Mark readMark(Session session) throws SQLException {
-    if (session.one("SELECT to_regclass('" + MARK + "')") == null) {
-      return null;
-    }
-    Map<String, String> items = new HashMap<>();
-    List<String> made = new ArrayList<>();
-    session.query(
-        "SELECT item, value FROM " + MARK,
-        row -> {
-          if (row.getString(1).equals("made")) {
-            made.add(row.getString(2));
-          } else {
-            items.put(row.getString(1), row.getString(2));
-          }
-        });
-    return Mark.of(items, made);
-  }
-
-  static void writeMark(Session session, Mark mark) throws SQLException {
-    session.execute("CREATE SCHEMA IF NOT EXISTS " + PostgresqlCatalog.OWN_SCHEMA);
-    session.execute("DROP TABLE IF EXISTS " + MARK);
-    session.execute("CREATE TABLE " + MARK + " (item text NOT NULL, value text NOT NULL)");
-    List<String> rows = new ArrayList<>();
-    mark.items().forEach((name, value) -> rows.add(item(name, value)));
-    mark.made().forEach(made -> rows.add(item("made", made)));
-    session.execute("INSERT INTO " + MARK + " VALUES " + String.join(", ", rows));
-  }
-
-  private static String item(String name, String value) {
-    return "(" + Sql.literal(name) + ", " + Sql.literal(value) + ")";
   }
 
   @Override

@@ -45,6 +45,7 @@ final class SqliteLoad implements Load {
   private Connection connection;
   private SqliteCatalog catalog;
   private DirectCopy direct;
+  private List<String> made = List.of();
   private boolean committed;
 
   SqliteLoad(Path file, String name, Schema schema, List<String> dropped, boolean keepsOthers) {
@@ -201,7 +202,7 @@ final class SqliteLoad implements Load {
   }
 
   @Override
-  public void finish(Schema schema, Counting source, Mark mark) {
+  public void finish(Schema schema, Counting source) {
     String doing = "";
     try {
       for (SchemaObject object : schema.objects()) {
@@ -225,8 +226,7 @@ final class SqliteLoad implements Load {
       if (schema.settings().containsKey("analyzed")) {
         execute("ANALYZE");
       }
-      doing = SqliteCatalog.MARK_TABLE;
-      write(mark.with(made(schema)));
+      made = made(schema);
     } catch (SQLException e) {
       throw SqliteErrors.of(e, "the structure of " + name + " cannot be completed", doing);
     }
@@ -248,19 +248,6 @@ final class SqliteLoad implements Load {
     }
   }
 
-  private void write(Mark mark) throws SQLException {
-    execute("CREATE TABLE " + SqliteCatalog.MARK_TABLE + " (item TEXT NOT NULL, value TEXT)");
-    try (PreparedStatement insert =
-        connection.prepareStatement("INSERT INTO " + SqliteCatalog.MARK_TABLE + " VALUES (?, ?)")) {
-      for (Map.Entry<String, String> item : mark.items().entrySet()) {
-        insert(insert, item.getKey(), item.getValue());
-      }
-      for (String table : mark.made()) {
-        insert(insert, "made", table);
-      }
-    }
-  }
-
   private static List<String> made(Schema schema) {
     List<String> made = new java.util.ArrayList<>();
     schema.tables().forEach(table -> made.add(table.name().name()));
@@ -270,21 +257,20 @@ final class SqliteLoad implements Load {
     return made;
   }
 
-  private static void insert(PreparedStatement insert, String item, String value)
-      throws SQLException {
-    insert.setString(1, item);
-    insert.setString(2, value);
-    insert.executeUpdate();
-  }
-
   @Override
   public Reader reader() {
     return new SqliteReader(connection, "the new " + name, false);
   }
 
   @Override
-  public void commit() {
+  public List<String> made() {
+    return made;
+  }
+
+  @Override
+  public void commit(Mark mark) {
     try {
+      MarkTable.write(connection, mark);
       execute("COMMIT");
       if (direct != null) {
         direct.detach();

@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Random;
 import java.util.function.LongConsumer;
@@ -20,6 +21,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.ScannedSample;
@@ -84,6 +86,15 @@ public final class SqliteReader implements Reader {
   @Override
   public Schema schema() {
     return catalog.schema();
+  }
+
+  @Override
+  public Optional<Mark> mark() {
+    try {
+      return MarkTable.read(connection);
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "Yemble's mark cannot be read", description);
+    }
   }
 
   @Override

@@ -8,11 +8,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import yemble.core.problem.Problem;
@@ -82,27 +80,11 @@ final class SqliteTarget implements Target {
         }
       }
       if (tables.remove(SqliteCatalog.MARK_TABLE)) {
-        mark = readMark(statement);
+        mark = MarkTable.read(connection).orElse(null);
       }
     } catch (SQLException e) {
       throw SqliteErrors.of(e, name + " cannot be read", file.toString());
     }
-  }
-
-  private static Mark readMark(Statement statement) throws SQLException {
-    Map<String, String> items = new HashMap<>();
-    List<String> made = new ArrayList<>();
-    try (ResultSet rows =
-        statement.executeQuery("SELECT item, value FROM " + SqliteCatalog.MARK_TABLE)) {
-      while (rows.next()) {
-        if (rows.getString(1).equals("made")) {
-          made.add(rows.getString(2));
-        } else {
-          items.put(rows.getString(1), rows.getString(2));
-        }
-      }
-    }
-    return Mark.of(items, made);
   }
 
   @Override

@@ -41,6 +41,7 @@ final class StandardLoad implements Load {
   private final StandardDialect dialect = new StandardDialect();
   private final Map<String, String> shadows = new LinkedHashMap<>();
   private StandardCatalog catalog;
+  private final List<String> steps = new ArrayList<>();
   private boolean committed;
 
   StandardLoad(Login login, Connection connection, Schema schema, List<String> dropped) {
@@ -167,10 +168,10 @@ final class StandardLoad implements Load {
   }
 
   @Override
-  public void finish(Schema made, Counting source, Mark mark) {
+  public void finish(Schema made, Counting source) {
     try {
       connection.setAutoCommit(true);
-      List<String> steps = new ArrayList<>();
+      steps.clear();
       StandardCatalog present = new StandardCatalog(connection, Map.of());
       for (String name : dropped) {
         StandardTable old = present.storage(TableName.of(name));
@@ -195,7 +196,6 @@ final class StandardLoad implements Load {
         }
       }
       counters(source, steps);
-      Steps.prepare(connection, steps, mark.with(List.copyOf(shadows.keySet())));
     } catch (SQLException e) {
       throw StandardErrors.of(
           e, "the structure of " + login.name() + " cannot be completed", login.place());
@@ -233,9 +233,15 @@ final class StandardLoad implements Load {
   }
 
   @Override
-  public void commit() {
+  public List<String> made() {
+    return List.copyOf(shadows.keySet());
+  }
+
+  @Override
+  public void commit(Mark mark) {
     try {
       connection.setAutoCommit(true);
+      Steps.prepare(connection, steps, mark);
       Steps.begin(connection);
       committed = true;
       Steps.carryThrough(connection, false);

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
@@ -18,6 +19,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Mark;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.rows.KeyedReader;
 
@@ -62,6 +64,15 @@ public final class StandardReader extends KeyedReader {
   @Override
   public Schema schema() {
     return schema;
+  }
+
+  @Override
+  public Optional<Mark> mark() {
+    try {
+      return MarkTable.read(connection);
+    } catch (SQLException e) {
+      throw StandardErrors.of(e, "Yemble's mark cannot be read", description());
+    }
   }
 
   @Override

@@ -3,9 +3,7 @@ package yemble.jdbc.standard;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
@@ -23,8 +21,6 @@ import yemble.core.store.Target;
 
 /** Any database as it stands before a load. */
 final class StandardTarget implements Target {
-  static final String MARK = "yemble_mark";
-
   private final Login login;
   private final Connection connection;
   private final List<String> content = new ArrayList<>();
@@ -38,7 +34,7 @@ final class StandardTarget implements Target {
       StandardCatalog catalog = new StandardCatalog(connection, Map.of());
       catalog.tables().forEach(table -> content.add(table.name().name()));
       catalog.rest().forEach(view -> content.add(view.name()));
-      this.mark = readMark();
+      this.mark = MarkTable.read(connection).orElse(null);
     } catch (SQLException e) {
       close();
       throw StandardErrors.of(e, login.name() + " cannot be read", login.place());
@@ -47,25 +43,6 @@ final class StandardTarget implements Target {
 
   Connection connection() {
     return connection;
-  }
-
-  private Mark readMark() throws SQLException {
-    if (!isThere(connection, MARK)) {
-      return null;
-    }
-    Map<String, String> items = new HashMap<>();
-    List<String> made = new ArrayList<>();
-    try (Statement statement = connection.createStatement();
-        ResultSet rows = statement.executeQuery("SELECT item, content FROM " + MARK)) {
-      while (rows.next()) {
-        if (rows.getString(1).equals("made")) {
-          made.add(rows.getString(2));
-        } else {
-          items.put(rows.getString(1), rows.getString(2));
-        }
-      }
-    }
-    return Mark.of(items, made);
   }
 
   /** Whether the connection's schema has a table of Yemble's own, in whatever case. */

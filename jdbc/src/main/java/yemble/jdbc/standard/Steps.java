@@ -54,29 +54,12 @@ final class Steps {
   /** Writes down what is to be done, the mark being the last of it. */
   static void prepare(Connection connection, List<String> steps, Mark mark) throws SQLException {
     run(connection, "CREATE TABLE " + STEPS + " (n INTEGER PRIMARY KEY, content VARCHAR(30000))");
-    run(
-        connection,
-        "CREATE TABLE " + NEW + "mark (item VARCHAR(20) NOT NULL, content VARCHAR(4000))");
-    try (PreparedStatement insert =
-        connection.prepareStatement("INSERT INTO " + NEW + "mark VALUES (?, ?)")) {
-      for (Map.Entry<String, String> item : mark.items().entrySet()) {
-        insert.setString(1, item.getKey());
-        insert.setString(2, item.getValue());
-        insert.executeUpdate();
-      }
-      for (String made : mark.made()) {
-        insert.setString(1, "made");
-        insert.setString(2, made);
-        insert.executeUpdate();
-      }
-    }
+    MarkTable.write(connection, NEW + "mark", mark);
     List<String> all = new java.util.ArrayList<>(steps);
-    if (StandardTarget.isThere(connection, StandardTarget.MARK)) {
-      all.add("DROP TABLE " + StandardTarget.MARK);
+    if (StandardTarget.isThere(connection, MarkTable.NAME)) {
+      all.add("DROP TABLE " + MarkTable.NAME);
     }
-    all.add(
-        String.format(
-            java.util.Locale.ROOT, rename(connection), NEW + "mark", StandardTarget.MARK));
+    all.add(String.format(java.util.Locale.ROOT, rename(connection), NEW + "mark", MarkTable.NAME));
     try (PreparedStatement insert =
         connection.prepareStatement("INSERT INTO " + STEPS + " VALUES (?, ?)")) {
       for (int i = 0; i < all.size(); i++) {
@@ -150,7 +133,7 @@ final class Steps {
   /** How many tables of a load under way, or of a broken one, are there. */
   static long left(Connection connection) throws SQLException {
     return StandardTarget.own(connection).stream()
-        .filter(own -> !own.equals(StandardTarget.MARK))
+        .filter(own -> !own.equals(MarkTable.NAME))
         .count();
   }
 }

@@ -23,15 +23,14 @@ import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
-import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.Target;
 import yemble.jdbc.MariadbServer;
+import yemble.jdbc.Marks;
 
 /** What a load makes is what the source has: structure and rows, to the last bit. */
 class MariadbLoadTest {
-  private static final Mark MARK = new Mark("test", "job", "live", "me", "key", 1, List.of());
   private final MariadbEngine engine = new MariadbEngine();
 
   private static String everything() throws SQLException, IOException {
@@ -58,8 +57,8 @@ class MariadbLoadTest {
         Target target = engine.target(address(into));
         Load load = target.load(source.schema(), structure, false, dropped)) {
       fill(source, load, way);
-      load.finish(source.schema(), source, MARK);
-      load.commit();
+      load.finish(source.schema(), source);
+      load.commit(Marks.of(load));
     }
   }
 
@@ -137,7 +136,7 @@ class MariadbLoadTest {
         Target target = engine.target(address(into));
         Load load = target.load(source.schema(), Structure.CREATE, false, List.of())) {
       fill(source, load, Way.DIRECT);
-      load.finish(source.schema(), source, MARK);
+      load.finish(source.schema(), source);
     }
     assertThat(Content.structure(into)).isEmpty();
     assertThat(

@@ -15,15 +15,14 @@ import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
-import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.Target;
+import yemble.jdbc.Marks;
 import yemble.jdbc.TestServer;
 
 /** What a load makes is what the source has: structure and rows, to the last bit. */
 class PostgresqlLoadTest {
-  private static final Mark MARK = new Mark("test", "job", "live", "me", "key", 1, List.of());
   private final PostgresqlEngine engine = new PostgresqlEngine();
 
   private static String database(String script) throws SQLException, IOException {
@@ -56,8 +55,8 @@ class PostgresqlLoadTest {
           }
         }
       }
-      load.finish(source.schema(), source, MARK);
-      load.commit();
+      load.finish(source.schema(), source);
+      load.commit(Marks.of(load));
     }
   }
 
@@ -130,7 +129,7 @@ class PostgresqlLoadTest {
     try (Reader source = engine.open(address(from));
         Target target = engine.target(address(into));
         Load load = target.load(source.schema(), Structure.CREATE, false, List.of())) {
-      load.finish(source.schema(), source, MARK);
+      load.finish(source.schema(), source);
     }
     assertThat(Catalog.of(into)).isEqualTo(before);
   }

@@ -21,14 +21,13 @@ import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
-import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.jdbc.Marks;
 import yemble.jdbc.rows.TupleDictionary;
 
 /** What a load carries, row by row and inside SQLite: the same, bit for bit. */
 class SqliteLoadTest {
-  private static final Mark MARK = new Mark("test", "job", "live", "me", "key", 1, List.of("t"));
   private static final String[] VALUES = {
     "NULL",
     "0",
@@ -145,8 +144,8 @@ class SqliteLoadTest {
           source.rows(table, rows, table.written(), writer::write);
         }
       }
-      load.finish(source.schema(), source, MARK);
-      load.commit();
+      load.finish(source.schema(), source);
+      load.commit(Marks.of(load));
     }
   }
 
@@ -210,7 +209,7 @@ class SqliteLoadTest {
             engine
                 .target(address("dev.db"))
                 .load(source.schema(), Structure.CREATE, false, List.of())) {
-      load.finish(source.schema(), source, MARK);
+      load.finish(source.schema(), source);
     }
     assertThat(folder.resolve("dev.db")).doesNotExist();
     assertThat(folder.resolve("dev.db" + SqliteLoad.ENDING)).doesNotExist();

@@ -1,0 +1,79 @@
+package yemble.core.job;
+
+import java.util.HexFormat;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import yemble.core.plan.Plan;
+import yemble.core.plan.TablePlan;
+import yemble.core.subset.Request;
+
+/**
+ * What decides which rows a target gets, and what their values become, in 32 hex digits: equal as
+ * long as project, register, schema and key ask for the same. Words and order of the files do not
+ * count, nor what stands in lists of values.
+ */
+final class RulesDigest {
+  private final StringBuilder text = new StringBuilder();
+
+  private RulesDigest() {}
+
+  /** The digest of a job that is made ready, keyed with the project's key. */
+  static String of(Preparation job) {
+    RulesDigest rules = new RulesDigest();
+    rules.request(job.plan().request());
+    rules.plan(job.plan());
+    rules.line("as of", job.project().asOf());
+    TreeMap<String, Object> unfit = new TreeMap<>();
+    job.job().unfit().forEach((named, rule) -> unfit.put(named.name(), rule));
+    rules.line("unfit", unfit);
+    return HexFormat.of().formatHex(job.key().prf("rules").of(rules.text.toString()));
+  }
+
+  private void request(Request request) {
+    for (Request.Start pick : request.picks()) {
+      line(
+          "pick",
+          pick.table().name(),
+          pick.where(),
+          pick.share().stripTrailingZeros(),
+          pick.rows());
+    }
+    line("whole", new TreeSet<>(request.whole()));
+    line("empty", new TreeSet<>(request.empty()));
+    request
+        .rules()
+        .forEach(
+            rule ->
+                line(
+                    rule.link(),
+                    rule.link().condition(),
+                    rule.follow(),
+                    rule.where(),
+                    rule.atMost(),
+                    rule.cut(),
+                    rule.broken(),
+                    rule.cleared()));
+  }
+
+  private void plan(Plan plan) {
+    for (TablePlan table : plan.tables()) {
+      for (TablePlan.ColumnPlan column : table.columns()) {
+        line(
+            table.table().name(column.column()),
+            column.masked(),
+            column.masked() ? column.by() : "");
+        new TreeMap<>(column.paths())
+            .forEach(
+                (path, rule) ->
+                    line(path, rule.masked(), rule.kind(), rule.rule().words(rule.kind())));
+      }
+    }
+  }
+
+  private void line(Object... parts) {
+    for (Object part : parts) {
+      text.append(part).append('\u0000');
+    }
+    text.append('\n');
+  }
+}

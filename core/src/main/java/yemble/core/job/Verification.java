@@ -1,0 +1,162 @@
+package yemble.core.job;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.stream.Stream;
+import yemble.core.problem.Problem;
+import yemble.core.project.Database;
+import yemble.core.project.Job;
+import yemble.core.project.Project;
+import yemble.core.schema.Table;
+import yemble.core.store.Comparison;
+import yemble.core.store.CrossedReader;
+import yemble.core.store.Crossing;
+import yemble.core.store.Engine;
+import yemble.core.store.Loaded;
+import yemble.core.store.Mark;
+import yemble.core.store.Reader;
+import yemble.core.verify.AsLoaded;
+import yemble.core.verify.Finding;
+import yemble.core.verify.TargetChecks;
+import yemble.core.verify.Verifier;
+
+/**
+ * The proof of a load any later day. What is in the target is held against the digests in its mark,
+ * and, as far as the source can be read, against what the source's rows become now; so what was
+ * changed in the target is told from what has moved on in the source.
+ *
+ * @param from the source as the project has it
+ * @param into the target as the project has it
+ * @param source what is read there, for people; empty if it could not be
+ * @param target what is read, for people
+ * @param load what the mark remembers; empty without one
+ * @param findings in a fixed order
+ * @param examples originals that were found, by column, if they were asked for
+ * @param changed rows that were changed since, some of each table, if they were asked for
+ */
+public record Verification(
+    Database from,
+    Database into,
+    String source,
+    String target,
+    Optional<Loaded> load,
+    List<Finding> findings,
+    Map<String, List<String>> examples,
+    Map<String, List<String>> changed) {
+
+  /**
+   * How a target is to be proved.
+   *
+   * @param unchanged whether rows that were changed since the load are a fault
+   * @param showing whether originals and rows that are found are kept to be shown
+   */
+  public record Wish(boolean unchanged, boolean showing) {}
+
+  /**
+   * Looks at a job's target.
+   *
+   * @throws Problem if the target cannot be read, or the project is wrong; or if the source cannot
+   *     be read and the target remembers nothing of the load
+   */
+  public static Verification of(
+      Project project,
+      Job job,
+      Wish wish,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines,
+      Progress progress) {
+    Database into = Guard.into(project, job);
+    Database from = project.database(job.from(), job.place());
+    Engine.Address address = Preparation.address(project.directory(), into, environment);
+    Engine engine = engines.apply(address);
+    try (Reader target = engine.open(address)) {
+      Optional<Loaded> load =
+          target.mark().orElse(Mark.NONE).of(job.name(), from.title()).filter(Loaded::isDigested);
+      Optional<AsLoaded> asLoaded =
+          load.map(known -> new AsLoaded(known, target))
+              .map(known -> wish.unchanged() ? known.strictly() : known);
+      try (Preparation preparation =
+          Preparation.of(project, job, Preparation.Purpose.MASK, environment, engines, progress)) {
+        Verifier verifier = verifier(preparation, engine, target, asLoaded, progress);
+        List<Finding> findings = (wish.showing() ? verifier.showing() : verifier).findings();
+        progress.end();
+        return new Verification(
+            from,
+            into,
+            preparation.source().description(),
+            target.description(),
+            load,
+            findings,
+            verifier.examples(),
+            asLoaded.map(AsLoaded::named).orElse(Map.of()));
+      } catch (Problem problem) {
+        boolean aboutTheSource =
+            problem.type() == Problem.Type.DATABASE || problem.type() == Problem.Type.REFUSED;
+        if (asLoaded.isEmpty() || !aboutTheSource) {
+          throw problem;
+        }
+        progress.end();
+        return new Verification(
+            from,
+            into,
+            "",
+            target.description(),
+            load,
+            alone(target, asLoaded.get(), problem),
+            Map.of(),
+            Map.of());
+      }
+    }
+  }
+
+  private static Verifier verifier(
+      Preparation job,
+      Engine engine,
+      Reader opened,
+      Optional<AsLoaded> asLoaded,
+      Progress progress) {
+    Optional<Crossing> crossing = job.crossing(engine);
+    Reader target = crossing.isPresent() ? new CrossedReader(opened, crossing.get()) : opened;
+    boolean otherRules =
+        asLoaded.filter(known -> !known.load().rules().equals(job.rules())).isPresent();
+    progress.begin("verifying", job.selection().size());
+    return new Verifier(
+            job.source(),
+            target,
+            job.plan(),
+            job.selection(),
+            job.masks(),
+            crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
+            job.project().conventions().kinds(),
+            job.accepted(),
+            (table, rows) -> progress.advance(rows))
+        .later(asLoaded, otherRules);
+  }
+
+  /** What can be said without the source. */
+  private static List<Finding> alone(Reader target, AsLoaded asLoaded, Problem problem) {
+    List<Finding> findings = new ArrayList<>(asLoaded.alone().findings());
+    List<Table> loaded =
+        asLoaded.load().tables().stream()
+            .map(table -> target.schema().table(table.table()))
+            .filter(java.util.Objects::nonNull)
+            .toList();
+    String why =
+        "the source cannot be compared: "
+            + problem.what()
+            + (problem.where().isEmpty() ? "" : " (" + problem.where() + ")");
+    findings.add(unchecked("rows", why));
+    findings.add(TargetChecks.references(target, loaded));
+    Stream.of("kept values", "no leak", "masks change", "absence", "equal stays equal")
+        .forEach(check -> findings.add(unchecked(check, why)));
+    findings.add(TargetChecks.unique(target, loaded));
+    return findings;
+  }
+
+  private static Finding unchecked(String check, String why) {
+    return new Finding(check, Finding.Result.NOT_CHECKED, why, List.of());
+  }
+}

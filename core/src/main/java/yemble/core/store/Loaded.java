@@ -1,0 +1,80 @@
+package yemble.core.store;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * One load, as the mark in its target remembers it.
+ *
+ * @param tool Yemble with its version
+ * @param at when it was committed, to the second; null in a mark of before this was kept
+ * @param by the name of the user who ran it
+ * @param job the job's name
+ * @param source the source's name and environment in the project
+ * @param key the fingerprint of the project's key
+ * @param rules a digest of what the project and the register asked for, keyed with the project's
+ *     key
+ * @param rows how many rows were loaded
+ * @param made what Yemble made, in the engine's own spelling
+ * @param digestKey the 16 bytes under which its rows are digested; drawn for this load alone
+ * @param tables what was loaded; empty in a mark of before this was kept
+ */
+public record Loaded(
+    String tool,
+    Instant at,
+    String by,
+    String job,
+    String source,
+    String key,
+    String rules,
+    long rows,
+    List<String> made,
+    byte[] digestKey,
+    List<LoadedTable> tables) {
+  public Loaded {
+    made = List.copyOf(made);
+    tables = List.copyOf(tables);
+  }
+
+  /** What is remembered of a table, by its name in the target. */
+  public Optional<LoadedTable> table(yemble.core.name.TableName name) {
+    return tables.stream().filter(table -> table.table().equals(name)).findFirst();
+  }
+
+  /** Whether it can be told what has changed since. */
+  public boolean isDigested() {
+    return !tables.isEmpty();
+  }
+
+  /** The day and minute of the load, in UTC; empty where it is not known. */
+  public String when() {
+    return at == null
+        ? ""
+        : at.toString().replace('T', ' ').replaceFirst(":\\d\\d(\\.\\d+)?Z$", " UTC");
+  }
+
+  /** Who loaded what, for people. */
+  public String description() {
+    return String.format(
+        Locale.ROOT,
+        "%,d rows loaded by %s with %s, job %s from %s%s",
+        rows,
+        by,
+        tool,
+        job,
+        source,
+        at == null ? "" : ", " + when());
+  }
+
+  /** The same without what another load has replaced. */
+  Loaded without(List<String> gone, List<LoadedTable> replaced) {
+    List<String> left = made.stream().filter(name -> !gone.contains(name)).toList();
+    List<LoadedTable> kept =
+        tables.stream()
+            .filter(table -> replaced.stream().noneMatch(r -> r.table().equals(table.table())))
+            .toList();
+    return new Loaded(tool, at, by, job, source, key, rules, rows, left, digestKey, kept);
+  }
+}

@@ -1,0 +1,206 @@
+package yemble.core.store;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import yemble.core.name.TableName;
+import yemble.core.schema.DataType;
+
+/**
+ * A mark as it lies in a target: a table of two texts, an item and its value. An item is the number
+ * of its load and a word, {@code 1 job}; what has several values, or is too long for one, goes on
+ * in items with further numbers, {@code 1 table 0001 000}.
+ */
+public final class MarkText {
+  /** The longest item, in characters. */
+  public static final int ITEM = 20;
+
+  private static final int PART = 3000;
+  private static final ObjectMapper JSON = new ObjectMapper();
+
+  private MarkText() {}
+
+  /** An item with its value. */
+  public record Line(String item, String value) {}
+
+  /** The lines of a mark, in an order in which a person can read them. */
+  public static List<Line> of(Mark mark) {
+    List<Line> lines = new ArrayList<>();
+    for (int i = 0; i < mark.loads().size(); i++) {
+      load(i + 1, mark.loads().get(i), lines);
+    }
+    return lines;
+  }
+
+  private static void load(int number, Loaded load, List<Line> lines) {
+    String lead = number + " ";
+    lines.add(new Line(lead + "tool", load.tool()));
+    lines.add(new Line(lead + "at", load.at() == null ? "" : load.at().toString()));
+    lines.add(new Line(lead + "by", load.by()));
+    lines.add(new Line(lead + "job", load.job()));
+    lines.add(new Line(lead + "source", load.source()));
+    lines.add(new Line(lead + "key", load.key()));
+    lines.add(new Line(lead + "rules", load.rules()));
+    lines.add(new Line(lead + "rows", Long.toString(load.rows())));
+    lines.add(new Line(lead + "digest key", base64(load.digestKey())));
+    for (int i = 0; i < load.made().size(); i++) {
+      lines.add(
+          new Line(String.format(Locale.ROOT, "%smade %05d", lead, i + 1), load.made().get(i)));
+    }
+    for (int i = 0; i < load.tables().size(); i++) {
+      LoadedTable table = load.tables().get(i);
+      parts(String.format(Locale.ROOT, "%stable %05d", lead, i + 1), json(table), lines);
+      parts(
+          String.format(Locale.ROOT, "%ssums %05d", lead, i + 1),
+          base64(table.sums().packed()),
+          lines);
+    }
+  }
+
+  private static void parts(String item, String value, List<Line> lines) {
+    for (int i = 0; i * PART < Math.max(1, value.length()); i++) {
+      String part = value.substring(i * PART, Math.min(value.length(), (i + 1) * PART));
+      lines.add(new Line(String.format(Locale.ROOT, "%s %04d", item, i), part));
+    }
+  }
+
+  private static String base64(byte[] bytes) {
+    return Base64.getEncoder().encodeToString(bytes);
+  }
+
+  private static String json(LoadedTable table) {
+    ObjectNode node = JSON.createObjectNode();
+    if (!table.table().schema().isEmpty()) {
+      node.put("schema", table.table().schema());
+    }
+    node.put("table", table.table().name());
+    node.put("rows", table.sums().rows());
+    node.put("sum", table.sums().total());
+    node.put("bits", table.sums().bits());
+    table.identity().forEach(node.putArray("identity")::add);
+    table.columns().forEach(node.putArray("columns")::add);
+    if (table.types().stream().anyMatch(Optional::isPresent)) {
+      ArrayNode types = node.putArray("types");
+      table.types().forEach(type -> types.add(type.map(Enum::name).orElse("")));
+    }
+    return node.toString();
+  }
+
+  /**
+   * The mark of the lines of a target. What is damaged counts as not remembered: nothing is proved
+   * by it.
+   */
+  public static Mark read(List<Line> lines) {
+    Map<Integer, Map<String, String>> loads = new TreeMap<>();
+    Map<String, String> first = new TreeMap<>();
+    for (Line line : lines) {
+      int space = line.item().indexOf(' ');
+      if (space > 0 && line.item().substring(0, space).matches("\\d{1,6}")) {
+        loads
+            .computeIfAbsent(Integer.valueOf(line.item().substring(0, space)), n -> new TreeMap<>())
+            .put(line.item().substring(space + 1), line.value());
+      } else {
+        // As marks were before they held several loads.
+        first.put(
+            line.item().equals("made")
+                ? String.format(Locale.ROOT, "made %05d", first.size())
+                : line.item(),
+            line.value());
+      }
+    }
+    if (!first.isEmpty()) {
+      loads.put(0, first);
+    }
+    return new Mark(loads.values().stream().map(MarkText::load).toList());
+  }
+
+  private static Loaded load(Map<String, String> items) {
+    List<String> made = new ArrayList<>();
+    Map<String, StringBuilder> pieces = new TreeMap<>();
+    items.forEach(
+        (item, value) -> {
+          if (item.startsWith("made ")) {
+            made.add(value);
+          } else if (item.startsWith("table ") || item.startsWith("sums ")) {
+            String whole = item.substring(0, item.lastIndexOf(' '));
+            pieces.computeIfAbsent(whole, w -> new StringBuilder()).append(value);
+          }
+        });
+    byte[] digestKey = new byte[0];
+    List<LoadedTable> tables = new ArrayList<>();
+    Instant at = null;
+    try {
+      at = items.getOrDefault("at", "").isEmpty() ? null : Instant.parse(items.get("at"));
+      digestKey = Base64.getDecoder().decode(items.getOrDefault("digest key", ""));
+      for (Map.Entry<String, StringBuilder> item : pieces.entrySet()) {
+        if (item.getKey().startsWith("table ")) {
+          StringBuilder sums = pieces.get("sums " + item.getKey().substring("table ".length()));
+          tables.add(table(item.getValue().toString(), String.valueOf(sums)));
+        }
+      }
+    } catch (IllegalArgumentException | JsonProcessingException | DateTimeException damaged) {
+      tables.clear();
+    }
+    return new Loaded(
+        items.getOrDefault("tool", ""),
+        at,
+        items.getOrDefault("by", ""),
+        items.getOrDefault("job", ""),
+        items.getOrDefault("source", ""),
+        items.getOrDefault("key", ""),
+        items.getOrDefault("rules", ""),
+        number(items.getOrDefault("rows", "0")),
+        made,
+        digestKey,
+        digestKey.length == RowDigest.KEY ? tables : List.of());
+  }
+
+  private static long number(String text) {
+    try {
+      return Long.parseLong(text);
+    } catch (NumberFormatException damaged) {
+      return 0;
+    }
+  }
+
+  private static LoadedTable table(String json, String sums) throws JsonProcessingException {
+    JsonNode node = JSON.readTree(json);
+    List<String> columns = texts(node.path("columns"));
+    List<Optional<DataType.Base>> types = new ArrayList<>();
+    for (int i = 0; i < columns.size(); i++) {
+      String type = node.path("types").path(i).asText();
+      types.add(type.isEmpty() ? Optional.empty() : Optional.of(DataType.Base.valueOf(type)));
+    }
+    BucketSums read =
+        BucketSums.unpacked(
+            node.path("bits").asInt(-1),
+            node.path("rows").asLong(),
+            Base64.getDecoder().decode(sums));
+    if (!read.total().equals(node.path("sum").asText())) {
+      throw new IllegalArgumentException("the sums are not what they add up to");
+    }
+    return new LoadedTable(
+        new TableName(node.path("schema").asText(), node.path("table").asText()),
+        columns,
+        types,
+        texts(node.path("identity")),
+        read);
+  }
+
+  private static List<String> texts(JsonNode array) {
+    List<String> texts = new ArrayList<>();
+    array.forEach(text -> texts.add(text.asText()));
+    return texts;
+  }
+}

@@ -1,0 +1,158 @@
+package yemble.core.verify;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import yemble.core.name.TableName;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
+import yemble.core.store.BucketSums;
+import yemble.core.store.Comparison;
+import yemble.core.store.Loaded;
+import yemble.core.store.LoadedTable;
+import yemble.core.store.Reader;
+import yemble.core.store.RowDigest;
+
+/**
+ * Whether a target still holds what a load left in it, by the digests in its mark: needs neither
+ * source nor key. What has been changed since is normal life, and told apart from the rest.
+ */
+public final class AsLoaded {
+  private final Loaded load;
+  private final Reader target;
+  private final Map<TableName, Since> tables = new TreeMap<>();
+  private final List<String> lost = new ArrayList<>();
+  private boolean mustBe;
+
+  /**
+   * @param load with digests
+   * @param target under the names that the mark has for its tables
+   */
+  public AsLoaded(Loaded load, Reader target) {
+    this.load = load;
+    this.target = target;
+  }
+
+  /** From now on a row that was changed is a fault. */
+  public AsLoaded strictly() {
+    mustBe = true;
+    return this;
+  }
+
+  public Loaded load() {
+    return load;
+  }
+
+  /** What is remembered of a table of the source, if its rows can be held against it. */
+  Optional<LoadedTable> comparable(Table table, Comparison comparison) {
+    return load.table(comparison.there(table))
+        .filter(loaded -> loaded.agrees(table, comparison) && columns(loaded).isPresent());
+  }
+
+  /** The columns of a table in the target, if they are all there. */
+  private Optional<List<Column>> columns(LoadedTable loaded) {
+    Table found = target.schema().table(loaded.table());
+    return found == null ? Optional.empty() : loaded.in(found);
+  }
+
+  /** Takes what a comparison with the source has found of a table. */
+  void put(TableName table, Since since) {
+    tables.put(table, since);
+  }
+
+  /** Looks at all tables that nobody has looked at, without the source. */
+  public AsLoaded alone() {
+    load.tables().stream().filter(table -> !tables.containsKey(table.table())).forEach(this::alone);
+    return this;
+  }
+
+  private void alone(LoadedTable loaded) {
+    Since since = new Since();
+    tables.put(loaded.table(), since);
+    Optional<List<Column>> columns = columns(loaded);
+    if (columns.isEmpty()) {
+      lost.add(loaded.table().toString());
+      return;
+    }
+    int[] identity = loaded.identityPositions();
+    RowDigest row = new RowDigest(load.digestKey());
+    BucketSums sums = new BucketSums();
+    target.rows(
+        target.schema().table(loaded.table()),
+        "",
+        columns.get(),
+        (number, cells) -> {
+          Object[] values = cells.clone();
+          loaded.normalise(values);
+          row.take(values, identity);
+          sums.add(row);
+        });
+    since.buckets = sums.differing(loaded.sums()).cardinality();
+  }
+
+  /** What has been changed, by table and row, as far as rows were named. */
+  public Map<String, List<String>> named() {
+    Map<String, List<String>> named = new TreeMap<>();
+    tables.forEach(
+        (table, since) -> {
+          if (!since.names().isEmpty()) {
+            named.put(table.toString(), since.names());
+          }
+        });
+    return named;
+  }
+
+  /** Once all tables have been looked at. */
+  public List<Finding> findings() {
+    long all = load.tables().stream().mapToLong(table -> table.sums().rows()).sum();
+    long others = tables.values().stream().mapToLong(Since::lost).sum();
+    for (LoadedTable table : load.tables()) {
+      others += lost.contains(table.table().toString()) ? table.sums().rows() : 0;
+    }
+    List<String> details = new ArrayList<>();
+    lost.forEach(table -> details.add(table + ": gone, or has lost a column"));
+    tables.forEach(
+        (table, since) -> {
+          if (!since.isEmpty()) {
+            details.add(table + ": " + since.words());
+          }
+        });
+    List<Finding> findings = new ArrayList<>();
+    boolean same = details.isEmpty();
+    String loaded = load.when().isEmpty() ? "was loaded" : "was loaded on " + load.when();
+    String rows =
+        same
+            ? String.format(
+                Locale.ROOT, "%,d rows in %,d tables are what ", all, load.tables().size())
+            : String.format(
+                Locale.ROOT, "%,d of %,d rows are what ", Math.max(0, all - others), all);
+    findings.add(
+        new Finding(
+            "as loaded",
+            same || others < all ? Finding.Result.HOLDS : Finding.Result.NOT_CHECKED,
+            rows + loaded + " by " + load.by(),
+            List.of()));
+    if (!same) {
+      findings.add(
+          new Finding(
+              "changed since",
+              mustBe ? Finding.Result.FAILS : Finding.Result.NOT_CHECKED,
+              String.format(
+                  Locale.ROOT,
+                  "%,d %s in %,d %s: not what was loaded and proved",
+                  rows(),
+                  rows() == 1 ? "row" : "rows",
+                  details.size(),
+                  details.size() == 1 ? "table" : "tables"),
+              details));
+    }
+    return findings;
+  }
+
+  private long rows() {
+    return tables.values().stream().mapToLong(Since::rows).sum();
+  }
+}

@@ -1,0 +1,43 @@
+package yemble.jdbc.postgresql;
+
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import yemble.core.store.Mark;
+import yemble.core.store.MarkText;
+
+/** Yemble's mark in a database: a table in the schema {@code yemble}. */
+final class MarkTable {
+  private static final String NAME = PostgresqlCatalog.OWN_SCHEMA + ".mark";
+  private static final int LINES_A_STATEMENT = 200;
+
+  private MarkTable() {}
+
+  /** The mark, if there is one. */
+  static Optional<Mark> read(Session session) throws SQLException {
+    if (session.one("SELECT to_regclass('" + NAME + "')") == null) {
+      return Optional.empty();
+    }
+    List<MarkText.Line> lines = new ArrayList<>();
+    session.query(
+        "SELECT item, value FROM " + NAME,
+        row -> lines.add(new MarkText.Line(row.getString(1), row.getString(2))));
+    return Optional.of(MarkText.read(lines));
+  }
+
+  /** Puts a mark in the place of the one that is there. */
+  static void write(Session session, Mark mark) throws SQLException {
+    session.execute("CREATE SCHEMA IF NOT EXISTS " + PostgresqlCatalog.OWN_SCHEMA);
+    session.execute("DROP TABLE IF EXISTS " + NAME);
+    session.execute("CREATE TABLE " + NAME + " (item text NOT NULL, value text NOT NULL)");
+    List<String> rows =
+        MarkText.of(mark).stream()
+            .map(line -> "(" + Sql.literal(line.item()) + ", " + Sql.literal(line.value()) + ")")
+            .toList();
+    for (int i = 0; i < rows.size(); i += LINES_A_STATEMENT) {
+      List<String> some = rows.subList(i, Math.min(rows.size(), i + LINES_A_STATEMENT));
+      session.execute("INSERT INTO " + NAME + " VALUES " + String.join(", ", some));
+    }
+  }
+}
