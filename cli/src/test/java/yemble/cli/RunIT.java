@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.security.MessageDigest;
 import java.sql.SQLException;
 import java.util.List;
@@ -43,18 +44,26 @@ class RunIT {
     assertThat(sandbox.query("dev.db", "PRAGMA foreign_key_check")).isEmpty();
   }
 
+  /** The target but for its mark, which says when it was loaded, and has a key of its own. */
+  private static byte[] withoutMark(Sandbox sandbox) throws Exception {
+    Files.copy(
+        sandbox.file("dev.db"), sandbox.file("same.db"), StandardCopyOption.REPLACE_EXISTING);
+    sandbox.sql("same.db", "DROP TABLE yemble_mark", "VACUUM");
+    return digest(sandbox.file("same.db"));
+  }
+
   @Test
   void twoRunsGiveTheSameFileAndLeaveTheSourceAlone() throws Exception {
     Sandbox sandbox = Sandbox.ready(folder);
     byte[] source = digest(sandbox.file("live.db"));
     assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();
-    byte[] first = digest(sandbox.file("dev.db"));
+    byte[] first = withoutMark(sandbox);
     assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();
-    assertThat(digest(sandbox.file("dev.db"))).isEqualTo(first);
+    assertThat(withoutMark(sandbox)).isEqualTo(first);
     assertThat(digest(sandbox.file("live.db"))).isEqualTo(source);
     Files.delete(sandbox.file("dev.db"));
     sandbox.yemble("run", "--yes");
-    assertThat(digest(sandbox.file("dev.db"))).isEqualTo(first);
+    assertThat(withoutMark(sandbox)).isEqualTo(first);
   }
 
   @Test
