@@ -349,4 +349,60 @@ class AbsenceIT {
     Program.Result verify = sandbox.yemble("verify");
     assertThat(verify.exitCode()).as(verify.all()).isEqualTo(1);
   }
+
+  /** A note whose mask a condition takes away holds names of its row: that is said. */
+  @Test
+  void namesInTextsThatAConditionLeavesClearAreFound() throws Exception {
+    Sandbox sandbox = world();
+    sandbox.sql(
+        "live.db",
+        "ALTER TABLE person ADD COLUMN memo TEXT",
+        "UPDATE person SET memo = 'spoke to ' || family || ' twice'");
+    decide(sandbox, Map.of("person.memo", "note"));
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT + "columns:\n  person.memo: { filler: true, when: \"id < 20\" }\n");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(1);
+    assertThat(run.all().replaceAll("\\s+", " "))
+        .contains("person.memo: a name of its row stands in 20 kept texts");
+  }
+
+  /** Kept columns: names of the row fail where they are more than a few, and are counted else. */
+  @Test
+  void namesOfTheRowInItsKeptColumnsAreFoundOrCounted() throws Exception {
+    Sandbox sandbox = world();
+    sandbox.sql(
+        "live.db",
+        "ALTER TABLE person ADD COLUMN label TEXT",
+        "UPDATE person SET label = 'box 7, ' || family WHERE id < 2",
+        "UPDATE person SET label = 'box 8' WHERE id >= 2");
+    decide(sandbox, Map.of());
+    Program.Result few = sandbox.yemble("run", "--yes");
+    assertThat(few.exitCode()).as(few.all()).isZero();
+    assertThat(few.all()).contains("2 that chance explains");
+    sandbox.sql("live.db", "UPDATE person SET label = 'box 7, ' || family WHERE id < 9");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(1);
+    assertThat(run.all().replaceAll("\\s+", " "))
+        .contains("person.label: a name of its row stands in 9 kept texts");
+  }
+
+  /** A text of a row that belongs to a person: the person's name, put back by hand. */
+  @Test
+  void namesOfTheRowsThatARowBelongsToAreFoundInItsTexts() throws Exception {
+    Sandbox sandbox = world();
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE visit (id INTEGER PRIMARY KEY, person_id INTEGER REFERENCES person (id),"
+            + " memo TEXT)",
+        "INSERT INTO visit SELECT id, id, 'brought by ' || family FROM person");
+    decide(sandbox, Map.of("visit.memo", "note"));
+    assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();
+    sandbox.sql("dev.db", "UPDATE visit SET memo = 'left by " + family(5) + "' WHERE id = 5");
+    Program.Result verify = sandbox.yemble("verify");
+    assertThat(verify.exitCode()).as(verify.all()).isEqualTo(1);
+    assertThat(verify.all().replaceAll("\\s+", " "))
+        .contains("visit.memo: a name of its row stands in 1 masked text");
+  }
 }

@@ -35,6 +35,13 @@ public final class FreeText implements Mask {
       Pattern.compile("(?<![0-9])[0-9](?:[ -]?[0-9]){11,18}(?![0-9])");
   private static final Pattern PHONE =
       Pattern.compile("(?<![\\p{L}0-9])(?:\\+|\\(?0)[0-9()/ .-]{6,20}[0-9](?![0-9])");
+
+  /** A number in groups; whether it is one of a country that is known, a numbering plan tells. */
+  private static final Pattern NATIONAL =
+      Pattern.compile(
+          "(?<![\\p{L}0-9.,/:-])(?!(?:19|20)[0-9]{2}-)(?:\\([0-9]{2,5}\\)[ -]?)?"
+              + "[0-9]{2,5}(?:[ .-][0-9]{2,5}){1,4}(?![\\p{L}0-9:])");
+
   private static final Pattern NOT_DIGITS = Pattern.compile("[^0-9]");
   private static final String OCTET = "(?:25[0-5]|2[0-4][0-9]|1?[0-9]?[0-9])";
   private static final Pattern IP =
@@ -70,6 +77,7 @@ public final class FreeText implements Mask {
   private final Map<String, String> replacements;
   private final Mask sites;
   private final Predicate<String> ids;
+  private final Predicate<String> phones;
   private final Set<String> givenNames;
   private Mentions about = Mentions.NONE;
 
@@ -78,8 +86,15 @@ public final class FreeText implements Mask {
    * @param replacements the user's own, which come first: what becomes of which words
    * @param sites the mask of addresses on the web
    * @param ids whether a text is a right official number, and hardly one by chance
+   * @param phones whether a text is a telephone number in national form of a country that is known
    */
-  FreeText(Masks masks, Map<String, String> replacements, Mask sites, Predicate<String> ids) {
+  FreeText(
+      Masks masks,
+      Map<String, String> replacements,
+      Mask sites,
+      Predicate<String> ids,
+      Predicate<String> phones) {
+    this.phones = phones;
     this.masks = masks;
     this.replacements = replacements;
     this.sites = sites;
@@ -120,6 +135,9 @@ public final class FreeText implements Mask {
     }
     for (Mentions.Value value : mentions.values()) {
       draft.replaceAll(value.text(), masks.of(value.kind())::apply);
+    }
+    for (Mentions.Value value : mentions.values()) {
+      Respelled.replace(draft, value, masks.of(value.kind()));
     }
     if (text.indexOf("://") >= 0 || draft.holds("www.")) {
       draft.replaceAll(SITE, sites::apply);
@@ -164,6 +182,8 @@ public final class FreeText implements Mask {
       }
     }
     draft.replaceAll(PHONE, masks.of("phone")::apply);
+    draft.replaceAll(
+        NATIONAL, found -> phones.test(found) ? masks.of("phone").apply(found) : found);
   }
 
   /** Replaces what stands in a place if it is an official number; whether it is. */

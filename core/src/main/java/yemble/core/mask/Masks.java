@@ -290,7 +290,8 @@ public final class Masks {
         this,
         MaskStep.Replace.together(steps),
         new WebAddress(email("email", ""), shape()),
-        text -> numbers.isTelling(OfficialNumber.compact(text)));
+        text -> numbers.isTelling(OfficialNumber.compact(text)),
+        text -> Phone.isNational(text, terms.countries()));
   }
 
   /**

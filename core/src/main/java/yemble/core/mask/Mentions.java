@@ -21,14 +21,16 @@ public final class Mentions {
 
   private final Map<String, String> words = new HashMap<>();
   private final List<Value> values = new ArrayList<>();
+  private final List<Value> originals = new ArrayList<>();
   private final Set<String> kept = new HashSet<>();
 
-  /** A value to be looked for as a whole. */
-  record Value(String text, String kind) {}
+  /** A value of a column, as it stands there. */
+  public record Value(String text, String kind) {}
 
   /** Adds a value of a column. */
   public void add(String kind, String text) {
     String trimmed = text.strip();
+    originals.add(new Value(trimmed, kind));
     switch (kind) {
       case "given-name", "family-name" -> words(trimmed, kind);
       case "full-name" -> fullName(trimmed, false);
@@ -53,8 +55,13 @@ public final class Mentions {
   }
 
   /** Whether a word or value is one that stays. */
-  boolean stays(String word) {
+  public boolean stays(String word) {
     return kept.contains(word) || kept.contains(Letters.lower(word));
+  }
+
+  /** All values that were added, as they were. */
+  public List<Value> originals() {
+    return originals;
   }
 
   /** The values and words that stay. */

@@ -41,10 +41,25 @@ final class Phone implements Mask {
    * @param countries whose numbers are written in national form, by their codes of ISO 3166
    */
   Phone(Prf prf, Shape shape, Set<String> countries) {
-    this.plans =
-        countries.stream().sorted().map(NumberingPlan::of).filter(Objects::nonNull).toList();
+    this.plans = plans(countries);
     this.prf = prf;
     this.shape = shape;
+  }
+
+  private static List<NumberingPlan> plans(Set<String> countries) {
+    return countries.stream().sorted().map(NumberingPlan::of).filter(Objects::nonNull).toList();
+  }
+
+  /** Whether a text is a number in the national form of one of some countries. */
+  static boolean isNational(String text, Set<String> countries) {
+    char[] digits = new char[text.length()];
+    int length = 0;
+    for (int i = 0; i < text.length(); i++) {
+      if (isDigit(text.charAt(i))) {
+        digits[length++] = text.charAt(i);
+      }
+    }
+    return read(plans(countries), digits, length).sort() > 0;
   }
 
   @Override
@@ -131,6 +146,10 @@ final class Phone implements Mask {
           ? Reading.UNKNOWN
           : read(plan, digits, codeAt + plan.codeLength(), length);
     }
+    return read(plans, digits, length);
+  }
+
+  private static Reading read(List<NumberingPlan> plans, char[] digits, int length) {
     for (NumberingPlan plan : plans) {
       Reading reading = read(plan, digits, plan.prefixLength(digits, 0, length), length);
       if (reading.sort() > 0) {

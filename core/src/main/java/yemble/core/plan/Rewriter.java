@@ -51,6 +51,9 @@ public final class Rewriter {
   /** Sees a row before and after; both arrays are reused. */
   public interface Visitor {
     void row(long row, Object[] before, Object[] after);
+
+    /** Is told before a row with texts what these may mention. */
+    default void about(Mentions mentions) {}
   }
 
   public Rewriter(Reader source, Plan plan, TablePlan table, Selection selection, Masks masks) {
@@ -316,6 +319,7 @@ public final class Rewriter {
           }
         }
         byRow.unmetTexts(numbers.get(i), before, after);
+        visitor.about(known);
         visitor.row(numbers.get(i), before, after);
       }
       numbers.clear();

@@ -37,7 +37,7 @@ public final class BucketSums {
 
   /** Adds the row that a digest took last. */
   public void add(RowDigest row) {
-    add(row.bucket() >>> (RowDigest.BUCKET_BITS - bits), row.high(), row.low());
+    add(row.bucket(bits), row.high(), row.low());
     rows++;
   }
 
@@ -54,11 +54,6 @@ public final class BucketSums {
   /** How many buckets there are, as a power of two. */
   public int bits() {
     return bits;
-  }
-
-  /** The bucket that a row belongs to. */
-  public int bucket(RowDigest row) {
-    return row.bucket() >>> (RowDigest.BUCKET_BITS - bits);
   }
 
   /** The sum over all rows, in 32 hex digits. */

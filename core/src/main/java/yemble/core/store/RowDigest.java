@@ -81,6 +81,11 @@ public final class RowDigest {
     return bucket;
   }
 
+  /** The bucket of the row where there are fewer: as many as two to the power of {@code bits}. */
+  public int bucket(int bits) {
+    return bucket >>> (BUCKET_BITS - bits);
+  }
+
   /** The first eight bytes of the row's digest. */
   public long high() {
     return high;

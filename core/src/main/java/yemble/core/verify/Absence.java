@@ -40,6 +40,7 @@ final class Absence {
 
   private final Set<String> accepted;
   private final Remembered remembered;
+  private final OwnRow ownRow;
   private final Map<String, Hits> hits = new TreeMap<>();
   private final Map<String, Hits> changedHits = new TreeMap<>();
   private final Map<TableName, List<Searcher>> changedSearchers = new HashMap<>();
@@ -54,6 +55,7 @@ final class Absence {
    */
   Absence(Kinds kinds, Set<String> accepted) {
     this.remembered = new Remembered(kinds);
+    this.ownRow = new OwnRow(kinds);
     this.accepted = accepted;
   }
 
@@ -95,6 +97,11 @@ final class Absence {
   /** Is shown each row of the source with what it becomes. */
   Remembered remembered() {
     return remembered;
+  }
+
+  /** Is shown each row of the source with what it becomes, and what its texts may mention. */
+  OwnRow ownRow() {
+    return ownRow;
   }
 
   /** Searches a table of the target; to be called once all rows of the source have been seen. */
@@ -166,7 +173,7 @@ final class Absence {
 
   /** Whether each cell of a column is one masked value, rather than something that holds others. */
   private static boolean isSingle(ColumnPlan column) {
-    return column.masked() && !column.isText() && !column.isJson();
+    return column.masked() && !column.isText() && !column.isJson() && !OwnRow.isPartlyText(column);
   }
 
   /** Looks at the cells of one column. */
@@ -270,15 +277,8 @@ final class Absence {
                       + " stayed in masked texts",
                   faults);
             });
-    remembered
-        .own()
-        .forEach(
-            (column, texts) ->
-                fault(
-                    column,
-                    String.format(
-                        Locale.ROOT, "a name of its own row stayed in %,d masked texts", texts),
-                    faults));
+    ownRow.faults().forEach((column, lines) -> fault(column, String.join("; ", lines), faults));
+    chance[0] += ownRow.byChance();
     Originals originals = remembered.originals();
     if (originals.size() == 0 && faults.isEmpty()) {
       return new Finding(

@@ -11,16 +11,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.JsonText;
-import yemble.core.mask.Vocabulary;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
 import yemble.core.store.Digest;
@@ -35,11 +32,6 @@ final class Remembered {
   private static final Set<String> FAMILY = Set.of("family-name");
   private static final Pattern CAPITALS =
       Pattern.compile("(\\p{Lu}[\\p{L}\\p{M}'’-]+)[ ,]{1,2}(?=(\\p{Lu}[\\p{L}\\p{M}'’-]+))");
-  private static final Set<String> NAMES =
-      Set.of("given-name", "family-name", "full-name", "name-family-first");
-  private static final Set<String> ORDINARY = Vocabulary.ordinary();
-  private static final Pattern CAPITAL =
-      Pattern.compile("(?<![\\p{L}\\p{M}])\\p{Lu}[\\p{L}\\p{M}]{2,}(?![\\p{L}\\p{M}@])");
   private static final long SPREAD = 0x9e3779b97f4a7c15L;
   private static final int MOST_STAYED = 200_000;
   static final int MOST_LENGTH = 24;
@@ -51,7 +43,6 @@ final class Remembered {
   private final Map<TablePlan, Watch> watches = new IdentityHashMap<>();
   private final Map<Form, long[]> known = new EnumMap<>(Form.class);
   private final Map<String, Map<Long, Long>> stayed = new TreeMap<>();
-  private final Map<String, Long> own = new TreeMap<>();
 
   Remembered(Kinds kinds) {
     this.kinds = kinds;
@@ -62,8 +53,6 @@ final class Remembered {
     private final TablePlan plan;
     private final int[] numbers;
     private final Form[] forms;
-    private final int[] names;
-    private final int[] texts;
     private int given = -1;
     private int family = -1;
 
@@ -78,14 +67,6 @@ final class Remembered {
         given = column.masked() && GIVEN.contains(column.kind()) ? i : given;
         family = column.masked() && FAMILY.contains(column.kind()) ? i : family;
       }
-      this.names = positions(column -> column.masked() && NAMES.contains(column.kind()));
-      this.texts = positions(column -> column.isText() || column.holdsText());
-    }
-
-    private int[] positions(Predicate<ColumnPlan> wanted) {
-      return IntStream.range(0, numbers.length)
-          .filter(i -> wanted.test(plan.columns().get(i)))
-          .toArray();
     }
   }
 
@@ -130,9 +111,6 @@ final class Remembered {
             watch.forms[i], Values.text(before[i]), (form, text) -> remember(form, text, number));
       }
     }
-    if (watch.names.length > 0 && watch.texts.length > 0) {
-      ownNames(watch, before, after);
-    }
     if (watch.given >= 0 && watch.family >= 0) {
       boolean both = before[watch.given] != null && before[watch.family] != null;
       boolean changed =
@@ -146,69 +124,6 @@ final class Remembered {
             (form, text) -> remember(form, text, watch.numbers[watch.family]));
       }
     }
-  }
-
-  /** Names of the row that stood in its own texts, and still do: with a capital, as whole words. */
-  private void ownNames(Watch watch, Object[] before, Object[] after) {
-    Set<String> names = names(watch, before, after);
-    for (int position : names.isEmpty() ? new int[0] : watch.texts) {
-      if (before[position] instanceof String was && after[position] instanceof String is) {
-        Set<String> there = words(was);
-        there.retainAll(names);
-        there.retainAll(words(is));
-        if (!there.isEmpty()) {
-          own.merge(columns.get(watch.numbers[position]), 1L, Long::sum);
-        }
-      }
-    }
-  }
-
-  /** The words with a capital of a row's masked names that the mask takes away. */
-  private static Set<String> names(Watch watch, Object[] before, Object[] after) {
-    Set<String> names = new HashSet<>();
-    for (int position : watch.names) {
-      boolean changed = before[position] != null && !before[position].equals(after[position]);
-      if (changed) {
-        Matcher word = CAPITAL.matcher(before[position].toString());
-        while (word.find()) {
-          if (!ORDINARY.contains(word.group().toLowerCase(Locale.ROOT))) {
-            names.add(word.group());
-          }
-        }
-        Matcher own = CAPITAL.matcher(String.valueOf(after[position]));
-        while (own.find()) {
-          names.remove(own.group()); // The mask made it, by chance.
-        }
-      }
-    }
-    return names;
-  }
-
-  /**
-   * Names of a row that should not stand in its masked texts; empty where it has none of either.
-   */
-  Set<String> ownNames(TablePlan plan, Object[] before, Object[] after) {
-    Watch watch = watches.computeIfAbsent(plan, Watch::new);
-    return watch.texts.length == 0 ? Set.of() : names(watch, before, after);
-  }
-
-  /** Counts the masked texts of a row of the target in which its own names stand. */
-  void ownNamesIn(TablePlan plan, Set<String> names, Object[] found) {
-    Watch watch = watches.computeIfAbsent(plan, Watch::new);
-    for (int position : watch.texts) {
-      if (found[position] instanceof String is && words(is).stream().anyMatch(names::contains)) {
-        own.merge(columns.get(watch.numbers[position]), 1L, Long::sum);
-      }
-    }
-  }
-
-  private static Set<String> words(String text) {
-    Set<String> words = new HashSet<>();
-    Matcher word = CAPITAL.matcher(text);
-    while (word.find()) {
-      words.add(word.group());
-    }
-    return words;
   }
 
   private void remember(Form form, String text, int column) {
@@ -292,11 +207,6 @@ final class Remembered {
   /** How many originals of a form there are. */
   long known(Form form) {
     return LongStream.of(known.getOrDefault(form, new long[0])).sum();
-  }
-
-  /** In how many texts of each column a name of their own row stayed. */
-  Map<String, Long> own() {
-    return own;
   }
 
   /**

@@ -201,9 +201,9 @@ public final class Verifier {
     List<String> details = new ArrayList<>(others);
     long rows = 0;
     for (TableProof proof : proofs) {
-      if (!proof.movedOn.isEmpty()) {
-        details.add(proof.plan().table().name() + ": " + proof.movedOn.words());
-        rows += proof.movedOn.rows();
+      if (!proof.differences.movedOn.isEmpty()) {
+        details.add(proof.plan().table().name() + ": " + proof.differences.movedOn.words());
+        rows += proof.differences.movedOn.rows();
       }
     }
     if (details.isEmpty()) {
@@ -285,22 +285,21 @@ public final class Verifier {
   }
 
   private void pair(TableProof proof) {
-    if (!proof.isEqual()) {
-      proof.pair(target);
-    }
-    absence.held(proof.held(column -> kinds.original(column.kind()).among()));
+    proof.pair(target);
+    Differences found = proof.differences;
+    absence.held(found.held(proof.sides(), column -> kinds.original(column.kind()).among()));
     Table table = proof.plan().table();
-    mark.ifPresent(known -> known.put(comparison.there(table), proof.since));
+    mark.ifPresent(known -> known.put(comparison.there(table), found.since));
     String name = table.name().toString();
-    if (proof.missing > 0) {
-      rowFaults.add(name + ": " + counted(proof.missing, "row") + " of the plan missing");
+    if (found.missing > 0) {
+      rowFaults.add(name + ": " + counted(found.missing, "row") + " of the plan missing");
     }
-    if (proof.extra > 0) {
-      rowFaults.add(name + ": " + counted(proof.extra, "row") + " too many");
+    if (found.extra > 0) {
+      rowFaults.add(name + ": " + counted(found.extra, "row") + " too many");
     }
-    proof.altered.forEach(
+    found.altered.forEach(
         (column, cells) -> valueFaults.add(column + ": " + counted(cells, "cell") + " altered"));
-    proof.leaks.forEach(
+    found.leaks.forEach(
         (column, cells) ->
             leakFaults.add(
                 column
@@ -394,7 +393,7 @@ public final class Verifier {
     long coincidences = 0;
     boolean sampled = false;
     for (TableProof proof : proofs) {
-      cells += proof.maskedCells - proof.uncompared;
+      cells += proof.maskedCells - proof.differences.uncompared;
       fixed += proof.fixedPoints;
       coincidences += proof.coincidences;
     }
