@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import yemble.core.mask.BytesText;
 import yemble.core.mask.Vocabulary;
 
 /**
@@ -28,12 +29,13 @@ final class Remains {
       TablePlan.ColumnPlan column = table.columns().get(position);
       if (NAMES.contains(column.kind())) {
         before.forEach(row -> words(row[position]).forEach(this::name));
-      } else if (column.isText()) {
+      } else if (column.isText() || column.isJson()) {
         List<Set<String>> texts = new ArrayList<>();
         for (int i = 0; i < before.size(); i++) {
-          if (before.get(i)[position] instanceof String text && !text.isEmpty()) {
+          String text = text(before.get(i)[position]);
+          if (!text.isEmpty()) {
             Set<String> both = capitals(text);
-            both.retainAll(capitals(after.get(i)[position]));
+            both.retainAll(capitals(text(after.get(i)[position])));
             texts.add(both);
           }
         }
@@ -57,16 +59,21 @@ final class Remains {
   }
 
   /** The words that begin with a capital, in lower case. */
-  private static Set<String> capitals(Object value) {
+  private static Set<String> capitals(String text) {
     Set<String> words = new HashSet<>();
-    if (value instanceof String text) {
-      for (String word : text.split("[^\\p{L}]+")) {
-        if (word.length() >= SHORTEST && Character.isUpperCase(word.charAt(0))) {
-          words.add(word.toLowerCase(Locale.ROOT));
-        }
+    for (String word : text.split("[^\\p{L}]+")) {
+      if (word.length() >= SHORTEST && Character.isUpperCase(word.charAt(0))) {
+        words.add(word.toLowerCase(Locale.ROOT));
       }
     }
     return words;
+  }
+
+  /** What a cell says, be it text, JSON, or bytes that hold text; empty if it says nothing. */
+  private static String text(Object value) {
+    return value instanceof byte[] bytes
+        ? BytesText.of(bytes).map(BytesText::text).orElse("")
+        : value instanceof String text ? text : "";
   }
 
   /** For each column of text what was found, a line each. */

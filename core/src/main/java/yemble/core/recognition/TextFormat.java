@@ -38,6 +38,9 @@ public final class TextFormat {
 
   private static final int CUT = 3;
 
+  /** So many printable characters in a row are words; chance puts them there in 1 of 8 million. */
+  private static final int WORDS = 16;
+
   private TextFormat() {}
 
   /** The format of a text in a word or two; empty for words, and for JSON, which is a kind. */
@@ -67,8 +70,18 @@ public final class TextFormat {
     return OF_MAIL.matcher(text).results().limit(2).count() == 2;
   }
 
-  /** Whether bytes hold a text, or did before they were cut off within a letter. */
+  /**
+   * Whether bytes hold a text, or did before they were cut off within a letter; or words between
+   * other bytes, as serialised objects do.
+   */
   private static boolean isText(byte[] bytes) {
+    int run = 0;
+    for (byte b : bytes) {
+      run = b >= ' ' && b < 127 ? run + 1 : 0;
+      if (run == WORDS) {
+        return true;
+      }
+    }
     for (int cut = 0; cut <= CUT && bytes.length - cut >= SHORTEST; cut++) {
       if (BytesText.of(Arrays.copyOf(bytes, bytes.length - cut)).isPresent()) {
         return true;

@@ -25,8 +25,33 @@ public final class BucketSums {
   private final long[] low;
   private long rows;
 
+  /** A difference of sums modulo 2^128. */
+  public record Difference(long high, long low) {
+    public static final Difference NONE = new Difference(0, 0);
+
+    /** What a row adds. */
+    public static Difference of(RowDigest row) {
+      return new Difference(row.high(), row.low());
+    }
+
+    public Difference plus(Difference other) {
+      long sum = low + other.low;
+      return new Difference(high + other.high + (Long.compareUnsigned(sum, low) < 0 ? 1 : 0), sum);
+    }
+
+    public Difference minus(Difference other) {
+      return new Difference(
+          high - other.high - (Long.compareUnsigned(low, other.low) < 0 ? 1 : 0), low - other.low);
+    }
+  }
+
   public BucketSums() {
     this(RowDigest.BUCKET_BITS);
+  }
+
+  /** The sum of a bucket. */
+  public Difference sum(int bucket) {
+    return new Difference(high[bucket], low[bucket]);
   }
 
   private BucketSums(int bits) {

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.mask.Mentions;
+import yemble.core.store.BucketSums.Difference;
 import yemble.core.store.Digest;
 import yemble.core.store.Reader;
 import yemble.core.store.RowDigest;
@@ -27,6 +28,7 @@ final class Pairing {
   private final Masked cells;
   private final int[] identity;
   private final int[] masked;
+  private final Attribution attribution = new Attribution();
   private final RowDigest row;
   private Map<Long, List<Wanted>> wanted = new HashMap<>();
   private int part;
@@ -40,8 +42,20 @@ final class Pairing {
    * @param changed in which it holds others than were loaded; empty if that is not known
    * @param moved in which the source's rows become others than were loaded
    * @param known whether it is known what was loaded
+   * @param changes by how much the sum of a bucket has changed since; null if that cannot be told
    */
-  record Buckets(int bits, BitSet differing, BitSet changed, BitSet moved, boolean known) {}
+  record Buckets(
+      int bits,
+      BitSet differing,
+      BitSet changed,
+      BitSet moved,
+      boolean known,
+      Attribution.Changes changes) {
+    /** Whether rows of a bucket were changed and rows have moved, so that it is not clear which. */
+    boolean isUnclear(int bucket) {
+      return changes != null && changed.get(bucket) && moved.get(bucket);
+    }
+  }
 
   /** Is told what a masked cell holds where it should hold something else. */
   interface Masked {
@@ -56,10 +70,12 @@ final class Pairing {
    * A row as it should be.
    *
    * @param cells digests of its cells, then of the originals of those that are masked
+   * @param digest of the row
    * @param ownNames its names, which must not stand in its texts
    * @param name its key, to be shown
    */
-  private record Wanted(long[] cells, int bucket, Set<String> ownNames, String name) {}
+  private record Wanted(
+      long[] cells, int bucket, Difference digest, Set<String> ownNames, String name) {}
 
   /**
    * @param digest of values, for this proof alone
@@ -105,6 +121,7 @@ final class Pairing {
           });
       sides.found(target, this::have);
       wanted.values().forEach(rest -> rest.forEach(this::lacking));
+      attribution.settle(buckets.changes());
     }
   }
 
@@ -118,13 +135,14 @@ final class Pairing {
   private void want(Object[] before, Object[] after, Mentions mentions) {
     int bucket = bucket(after);
     if (bucket >= 0) {
-      Wanted row =
+      Wanted should =
           new Wanted(
               digests(before, after),
               bucket,
+              Difference.of(row),
               absence.ownRow().namesOf(sides.plan(), before, after, mentions),
               name(after));
-      wanted.computeIfAbsent(digest.of(after, identity), k -> new ArrayList<>(1)).add(row);
+      wanted.computeIfAbsent(digest.of(after, identity), k -> new ArrayList<>(1)).add(should);
     }
   }
 
@@ -165,25 +183,42 @@ final class Pairing {
   private void surplus(int bucket, Object[] values) {
     if (!buckets.known()) {
       differences.extra++;
-    } else if (buckets.changed().get(bucket)) {
-      differences.since.added(name(values));
-      absence.changed(sides.plan(), values);
-    } else {
-      differences.movedOn.gone("");
+      return;
     }
+    Object[] copy = values.clone();
+    settle(
+        bucket,
+        Difference.of(row),
+        certain -> {
+          differences.since.added(name(copy));
+          absence.changed(sides.plan(), copy);
+        },
+        () -> differences.movedOn.gone(""));
   }
 
   /** A row of the source that the target lacks. */
-  private void lacking(Wanted row) {
+  private void lacking(Wanted should) {
     if (!buckets.known()) {
       differences.missing++;
       return;
     }
-    differences.uncompared += values(row);
-    if (buckets.changed().get(row.bucket())) {
-      differences.since.gone(row.name());
+    differences.uncompared += values(should);
+    settle(
+        should.bucket(),
+        Difference.NONE.minus(should.digest()),
+        certain -> differences.since.gone(should.name()),
+        () -> differences.movedOn.added(""));
+  }
+
+  /** Says at once whether a row was changed or has moved, or waits for the others of its bucket. */
+  private void settle(
+      int bucket, Difference difference, Attribution.Changed changed, Runnable moved) {
+    if (buckets.isUnclear(bucket)) {
+      attribution.add(bucket, difference, changed, moved);
+    } else if (buckets.changed().get(bucket)) {
+      changed.row(!buckets.moved().get(bucket));
     } else {
-      differences.movedOn.added("");
+      moved.run();
     }
   }
 
@@ -193,38 +228,48 @@ final class Pairing {
     return Arrays.stream(row.cells(), at, row.cells().length).filter(cell -> cell != 0).count();
   }
 
-  private void differ(Wanted row, Object[] values, Object[] whole) {
+  private void differ(Wanted should, Object[] values, Object[] whole) {
     long[] is = new long[values.length];
     boolean differs = false;
     for (int i = 0; i < values.length; i++) {
       is[i] = digest.of(values[i]);
-      differs |= is[i] != row.cells()[i];
+      differs |= is[i] != should.cells()[i];
     }
     if (differs && buckets.known()) {
-      others(row, values, whole);
+      others(should, whole);
     } else if (differs) {
-      faults(row, is);
+      faults(should, is);
     }
   }
 
   /** A row that is another one than it should be, where it is known what was loaded. */
-  private void others(Wanted row, Object[] values, Object[] whole) {
-    boolean changed = buckets.changed().get(row.bucket());
-    differences.uncompared += values(row);
+  private void others(Wanted should, Object[] whole) {
+    differences.uncompared += values(should);
+    Object[] copy = whole.clone();
+    settle(
+        should.bucket(),
+        Difference.of(row).minus(should.digest()),
+        certain -> {
+          restored(should, copy, certain);
+          differences.since.changed(name(copy));
+          absence.changed(sides.plan(), copy);
+          absence.ownRow().changed(sides.plan(), should.ownNames(), copy);
+        },
+        () -> {
+          restored(should, copy, false);
+          differences.movedOn.changed("");
+        });
+  }
+
+  /** Counts the masked cells of a row that hold their own original again. */
+  private void restored(Wanted should, Object[] values, boolean certain) {
     for (int i = 0; i < masked.length; i++) {
-      long before = row.cells()[values.length + i];
+      long before = should.cells()[values.length + i];
       differences.looked(masked[i]);
-      boolean original = before != 0 && digest.of(whole[masked[i]]) == before;
-      if (original && row.cells()[masked[i]] != before) {
-        differences.restored(masked[i], changed && !buckets.moved().get(row.bucket()));
+      boolean original = before != 0 && digest.of(values[masked[i]]) == before;
+      if (original && should.cells()[masked[i]] != before) {
+        differences.restored(masked[i], certain);
       }
-    }
-    if (changed) {
-      differences.since.changed(name(values));
-      absence.changed(sides.plan(), whole);
-      absence.ownRow().changed(sides.plan(), row.ownNames(), whole);
-    } else {
-      differences.movedOn.changed("");
     }
   }
 

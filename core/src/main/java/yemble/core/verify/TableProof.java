@@ -143,7 +143,13 @@ final class TableProof {
             sides.isWhole()
                 ? loaded.map(table -> expected.differing(table.sums())).orElse(none)
                 : differing,
-            loaded.isPresent());
+            loaded.isPresent(),
+            sides.isWhole() ? loaded.map(table -> changes(table.sums())).orElse(null) : null);
+  }
+
+  private Attribution.Changes changes(BucketSums load) {
+    BucketSums now = found.folded(load.bits());
+    return bucket -> now.sum(bucket).minus(load.sum(bucket));
   }
 
   /** Pairs the rows of buckets that differ, and counts what does; once all tables are summed. */
