@@ -107,7 +107,7 @@ class LaterIT {
   void anOriginalThatIsPutBackIsFoundHoweverWeak() throws SQLException {
     sandbox.sql("dev.db", "UPDATE person SET town = 'Westhaven' WHERE id = 4");
     assertThat(verify(1))
-        .contains("fails absence", "person.town: 1 cell holds the original again")
+        .contains("fails absence", "person.town: 1 cell holds again what")
         .doesNotContain("Westhaven");
     sandbox.sql("live.db", "UPDATE person SET memo = 'no cabin' WHERE id = 1");
     assertThat(verify(1)).contains("person.town: 1 cell", "source since");
@@ -174,7 +174,7 @@ class LaterIT {
     } catch (SQLException e) {
       throw new IllegalStateException(e);
     }
-    assertThat(verify(1)).contains("person.town: 5 cells hold the original again");
+    assertThat(verify(1)).contains("person.town: 5 cells hold again what");
   }
 
   @Test

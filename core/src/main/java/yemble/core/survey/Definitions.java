@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import yemble.core.recognition.Looks;
 import yemble.core.schema.Literals;
 import yemble.core.schema.Schema;
@@ -19,6 +20,10 @@ import yemble.core.schema.Table;
 public final class Definitions {
   /** What the register calls a definition: this, and the object's type and name. */
   public static final String PREFIX = "definition of ";
+
+  /** A day, perhaps with a time, as defaults have it: its digits are no telephone number. */
+  private static final Pattern MOMENT =
+      Pattern.compile("[0-9]{4}-[0-9]{2}-[0-9]{2}(?:[ T][0-9:.]+(?:Z|[+-][0-9:]+)?)?");
 
   private static final Mentioned MENTIONED = new Mentioned(new Looks(List.of()));
 
@@ -60,6 +65,9 @@ public final class Definitions {
     String kind = "";
     int texts = 0;
     for (String text : Literals.of(definition)) {
+      if (MOMENT.matcher(text).matches()) {
+        continue;
+      }
       Set<String> seen = MENTIONED.kinds(text);
       if (!seen.isEmpty()) {
         kind = kind.isEmpty() ? seen.iterator().next() : kind;

@@ -258,7 +258,7 @@ final class Absence {
                 column,
                 String.format(
                     Locale.ROOT,
-                    "%,d %s the original again that the source has there",
+                    "%,d %s again what the source has there",
                     count,
                     count == 1 ? "cell holds" : "cells hold"),
                 faults);

@@ -142,11 +142,12 @@ public final class AsLoaded {
               mustBe ? Finding.Result.FAILS : Finding.Result.NOT_CHECKED,
               String.format(
                   Locale.ROOT,
-                  "%,d %s in %,d %s: not what was loaded and proved",
+                  "%,d %s in %,d %s %s than were loaded",
                   rows(),
                   rows() == 1 ? "row" : "rows",
                   details.size(),
-                  details.size() == 1 ? "table" : "tables"),
+                  details.size() == 1 ? "table" : "tables",
+                  rows() == 1 ? "is another one" : "are others"),
               details));
     }
     return findings;

@@ -1,5 +1,6 @@
 package yemble.core.recognition;
 
+import static java.nio.charset.StandardCharsets.UTF_8;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.charset.StandardCharsets;
@@ -62,6 +63,20 @@ class TextFormatTest {
       })
   void wordsAreNoFormat(String text) {
     assertThat(TextFormat.of(text)).isEmpty();
+  }
+
+  /** Serialised objects have bytes of their own between the words. */
+  @Test
+  void wordsBetweenOtherBytesInBase64AreFoundAndKeysAreNot() {
+    byte[] stored = "\u0004\u000b\b1234\u0001{owner=orla.tidewick@a.example}".getBytes(UTF_8);
+    assertThat(TextFormat.of(Base64.getMimeEncoder().encodeToString(stored))).contains("base64");
+    byte[] key = new byte[48];
+    int taken = 0;
+    for (int seed = 0; seed < 2_000; seed++) {
+      new java.util.Random(seed).nextBytes(key);
+      taken += TextFormat.of(Base64.getEncoder().encodeToString(key)).isPresent() ? 1 : 0;
+    }
+    assertThat(taken).isLessThan(20);
   }
 
   @Test

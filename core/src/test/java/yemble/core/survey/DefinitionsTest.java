@@ -66,7 +66,9 @@ class DefinitionsTest {
         "SELECT \"orla.tidewick@site.example\" FROM t",
         "COMMENT IS 'The number of the booking, 9 characters'",
         "DEFAULT '00000000-0000-0000-0000-000000000000'",
-        "DEFAULT 1234567890123456"
+        "DEFAULT 1234567890123456",
+        "changed datetime NOT NULL DEFAULT '1000-01-01 00:00:00'",
+        "DEFAULT '0000-00-00'"
       })
   void wordsOfASchemaAreNotFound(String definition) {
     assertThat(found(definition)).isEmpty();
