@@ -310,4 +310,25 @@ class RulesIT {
     String hidden = good("masks", "try", "card-number", "4000 0012 3456 7899").out();
     assertThat(hidden).contains("**** **** **** 7899");
   }
+
+  /** Two columns with different fixed values, or patterns, have nothing to agree on. */
+  @Test
+  void columnsThatAreMaskedDifferentlyNeedNotAgree() throws Exception {
+    Sandbox other = new Sandbox(folder);
+    other.sql(
+        "live.db",
+        "CREATE TABLE pair (id INTEGER PRIMARY KEY, one TEXT, two TEXT, three TEXT, four TEXT)",
+        "INSERT INTO pair VALUES (1, 'a', 'a', 'b', 'b'), (2, 'b', 'b', 'a', 'a')");
+    other.key(Sandbox.KEY);
+    other.write(
+        "yemble.yaml",
+        Sandbox.PROJECT
+            + "columns:\n  pair.one: { fixed: X }\n  pair.two: { fixed: Y }\n"
+            + "  pair.three: { pattern: '[A-C]{3}' }\n  pair.four: { pattern: '[0-9]{3}' }\n");
+    other.register(
+        "live.db",
+        Map.of("pair.one", "note", "pair.two", "note", "pair.three", "note", "pair.four", "note"));
+    Program.Result run = other.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+  }
 }

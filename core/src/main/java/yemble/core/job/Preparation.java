@@ -50,6 +50,7 @@ public final class Preparation implements AutoCloseable {
   private final Engine.Witness witness;
   private final Reader source;
   private Plan plan;
+  private String rules = "";
   private Selection selection;
   private Duration selectionTime = Duration.ZERO;
   private static final Duration LOOKING = Duration.ofSeconds(20);
@@ -145,7 +146,7 @@ public final class Preparation implements AutoCloseable {
     Request request = Requests.of(project, job, source);
     Lookup lookup = new Lookup(source.schema());
     job.unfit().keySet().forEach(named -> lookup.column(named.name(), named.place().toString()));
-    ColumnRules rules = ColumnRules.of(source.schema(), project.conventions());
+    ColumnRules columnRules = ColumnRules.of(source.schema(), project.conventions());
     boolean strict = purpose == Purpose.MASK || purpose == Purpose.LOAD;
     Gate.Terms terms = Gate.Terms.of(project, from);
     Decisions decisions =
@@ -154,8 +155,9 @@ public final class Preparation implements AutoCloseable {
             : Gate.read(source.schema(), register, terms);
     plan =
         strict
-            ? Plan.of(source.schema(), request, decisions, rules)
-            : Plan.loose(source.schema(), request, decisions, rules);
+            ? Plan.of(source.schema(), request, decisions, columnRules)
+            : Plan.loose(source.schema(), request, decisions, columnRules);
+    rules = RulesDigest.of(this); // Before the source's values come into the plan.
     if (purpose != Purpose.SELECT) {
       plan.tables().forEach(this::checkConditions);
       plan = plan.withValues(source);
@@ -327,7 +329,7 @@ public final class Preparation implements AutoCloseable {
 
   /** What project, register and key ask for, as a digest: see {@link RulesDigest}. */
   public String rules() {
-    return RulesDigest.of(this);
+    return rules;
   }
 
   /** What the source was before it was opened; null if nobody asked for it. */

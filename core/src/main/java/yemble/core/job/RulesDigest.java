@@ -5,12 +5,13 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
+import yemble.core.project.MaskRule;
 import yemble.core.subset.Request;
 
 /**
  * What decides which rows a target gets, and what their values become, in 32 hex digits: equal as
  * long as project, register, schema and key ask for the same. Words and order of the files do not
- * count, nor what stands in lists of values.
+ * count.
  */
 final class RulesDigest {
   private final StringBuilder text = new StringBuilder();
@@ -61,13 +62,24 @@ final class RulesDigest {
         line(
             table.table().name(column.column()),
             column.masked(),
-            column.masked() ? column.by() : "");
+            column.masked() ? column.agreement() : "",
+            rest(column.rule()));
         new TreeMap<>(column.paths())
             .forEach(
                 (path, rule) ->
-                    line(path, rule.masked(), rule.kind(), rule.rule().words(rule.kind())));
+                    line(
+                        path,
+                        rule.masked(),
+                        rule.kind(),
+                        rule.rule().steps(),
+                        rule.rule().scope(),
+                        rest(rule.rule())));
       }
     }
+  }
+
+  private static String rest(MaskRule rule) {
+    return rule.keyedBy() + "\n" + rule.when() + "\n" + new TreeSet<>(rule.also());
   }
 
   private void line(Object... parts) {

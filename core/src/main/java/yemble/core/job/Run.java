@@ -200,13 +200,14 @@ public final class Run implements AutoCloseable {
   }
 
   private Verifier verifier(Load load, Progress progress) {
+    Reader loaded = load.reader();
     return new Verifier(
         job.source(),
-        load.reader(),
+        loaded,
         job.plan(),
         job.selection(),
         job.masks(),
-        crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
+        crossing.<Comparison>map(way -> way).orElseGet(loaded::comparison),
         job.project().conventions().kinds(),
         job.accepted(),
         (table, rows) -> progress.advance(rows));

@@ -129,7 +129,7 @@ public record Verification(
             job.plan(),
             job.selection(),
             job.masks(),
-            crossing.<Comparison>map(way -> way).orElse(Comparison.SAME),
+            crossing.<Comparison>map(way -> way).orElseGet(target::comparison),
             job.project().conventions().kinds(),
             job.accepted(),
             (table, rows) -> progress.advance(rows))

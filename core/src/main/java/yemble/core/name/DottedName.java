@@ -13,13 +13,14 @@ public record DottedName(List<String> parts) {
     parts = List.copyOf(parts);
   }
 
-  /** The parts of a text; empty if a part is empty or a quote is left open. */
+  /** The parts of a text; empty if a part is empty without quotes, or a quote is left open. */
   public static Optional<DottedName> parse(String text) {
     List<String> parts = new ArrayList<>();
     int at = 0;
     while (true) {
       StringBuilder part = new StringBuilder();
-      if (at < text.length() && text.charAt(at) == '"') {
+      boolean quoted = at < text.length() && text.charAt(at) == '"';
+      if (quoted) {
         at = quotedPart(text, at + 1, part);
         if (at < 0) {
           return Optional.empty();
@@ -29,7 +30,7 @@ public record DottedName(List<String> parts) {
           part.append(text.charAt(at++));
         }
       }
-      if (part.length() == 0 || (at < text.length() && text.charAt(at) != '.')) {
+      if ((part.length() == 0 && !quoted) || (at < text.length() && text.charAt(at) != '.')) {
         return Optional.empty();
       }
       parts.add(part.toString());
@@ -50,6 +51,21 @@ public record DottedName(List<String> parts) {
         at += 2;
       } else {
         return at + 1;
+      }
+    }
+    return -1;
+  }
+
+  /**
+   * Where, behind the name of a column, a path inside it begins: the first {@code " $"} outside of
+   * quotes; -1 if there is none.
+   */
+  public static int pathAt(String written) {
+    boolean quoted = false;
+    for (int i = 0; i + 1 < written.length(); i++) {
+      quoted ^= written.charAt(i) == '"';
+      if (!quoted && written.startsWith(" $", i)) {
+        return i;
       }
     }
     return -1;

@@ -8,6 +8,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import yemble.core.kind.Kinds;
 import yemble.core.name.ColumnName;
+import yemble.core.name.DottedName;
 import yemble.core.problem.Nearest;
 import yemble.core.project.Conventions;
 import yemble.core.project.Conventions.ColumnRule;
@@ -64,7 +65,7 @@ public final class ColumnRules {
   }
 
   private void name(ColumnRule rule, Lookup lookup) {
-    int path = rule.name().indexOf(PATH);
+    int path = DottedName.pathAt(rule.name());
     if (path >= 0) {
       ColumnName column = lookup.column(rule.name().substring(0, path), rule.place().toString());
       if (rule.rule().readsRow()

@@ -78,6 +78,13 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
           && rule.isFresh() == other.rule.isFresh();
     }
 
+    /**
+     * All that {@link #agreesWith} looks at, as a text; not to be shown: it may hold a password.
+     */
+    public String agreement() {
+      return kind + "\n" + rule.steps() + "\n" + rule.scope() + "\n" + rule.isFresh();
+    }
+
     /** What masks it, in a few words. */
     public String by() {
       return isText() || isJson()

@@ -1,5 +1,7 @@
 package yemble.core.project;
 
+import yemble.core.name.DottedName;
+
 /**
  * A line of the register.
  *
@@ -42,13 +44,13 @@ public record RegisterLine(
 
   /** The column without the path inside it. */
   public String bareColumn() {
-    int at = column.indexOf(" $");
+    int at = DottedName.pathAt(column);
     return at < 0 ? column : column.substring(0, at);
   }
 
   /** The path inside a JSON column (RFC 9535), or an empty string. */
   public String path() {
-    int at = column.indexOf(" $");
+    int at = DottedName.pathAt(column);
     return at < 0 ? "" : column.substring(at + 1);
   }
 

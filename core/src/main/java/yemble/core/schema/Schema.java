@@ -56,16 +56,18 @@ public final class Schema {
   }
 
   /**
-   * The table that a written name means: spelled exactly, or without regard to case if only one.
+   * The table that a written name means: spelled exactly, or without regard to case if only one. Of
+   * several in different schemas a bare name means the one of the database's own.
    */
   public Optional<Table> find(DottedName written) {
-    List<Table> exact = matching(written, String::equals);
-    return exact.size() == 1 ? Optional.of(exact.get(0)) : single(written);
+    return single(matching(written, String::equals))
+        .or(() -> single(matching(written, String::equalsIgnoreCase)));
   }
 
-  private Optional<Table> single(DottedName written) {
-    List<Table> loose = matching(written, String::equalsIgnoreCase);
-    return loose.size() == 1 ? Optional.of(loose.get(0)) : Optional.empty();
+  private static Optional<Table> single(List<Table> found) {
+    List<Table> own = found.stream().filter(table -> table.name().schema().isEmpty()).toList();
+    List<Table> meant = found.size() > 1 ? own : found;
+    return meant.size() == 1 ? Optional.of(meant.get(0)) : Optional.empty();
   }
 
   private List<Table> matching(

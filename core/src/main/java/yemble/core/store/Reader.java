@@ -32,6 +32,14 @@ public interface Reader extends Counting, AutoCloseable {
   /** The structure in words that every engine knows; read when it is asked for. */
   Outline outline();
 
+  /**
+   * The form in which rows that were to be written into such a database are compared with what is
+   * read back from it.
+   */
+  default Comparison comparison() {
+    return Comparison.SAME;
+  }
+
   /** Yemble's mark, if the database has one. */
   default Optional<Mark> mark() {
     return Optional.empty();

@@ -32,7 +32,13 @@ final class Picker {
    */
   RowSet pick(Request.Start start, RowSet leftOut) {
     matched = 0;
-    RowSet rows = start.hashed() ? hashed(start, leftOut) : all(start, leftOut);
+    RowSet rows;
+    try {
+      rows = start.hashed() ? hashed(start, leftOut) : all(start, leftOut);
+    } catch (Problem problem) {
+      // A condition that the database cannot work out stands in the project.
+      throw problem.type() == Problem.Type.USAGE ? problem.at(start.place()) : problem;
+    }
     if (rows.isEmpty()) {
       throw Problem.usage("this pick matches no row of " + start.table().name())
           .at(start.place())

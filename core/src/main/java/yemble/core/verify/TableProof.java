@@ -27,6 +27,9 @@ import yemble.core.store.RowSet;
  * source.
  */
 final class TableProof {
+  /** What follows in the name of a scope tells it from others, and is not shown. */
+  static final char BEHIND = '\u0000';
+
   private final Sides sides;
   private final Comparison comparison;
   private final TablePlan plan;
@@ -280,7 +283,8 @@ final class TableProof {
 
   private Sample scope(int position) {
     TablePlan.ColumnPlan column = plan.columns().get(position);
-    String scope = column.isJson() ? sides.name(position) : column.by();
+    String scope =
+        column.isJson() ? sides.name(position) : column.by() + BEHIND + column.agreement();
     return scopes.computeIfAbsent(scope, s -> new Sample());
   }
 }

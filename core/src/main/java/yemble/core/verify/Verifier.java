@@ -420,7 +420,13 @@ public final class Verifier {
           long before = sample.distinct();
           long after = sample.distinctValues();
           if (after < before) {
-            figures.add(scope + " " + number(before) + " → " + number(after));
+            int shown = scope.indexOf(TableProof.BEHIND);
+            figures.add(
+                (shown < 0 ? scope : scope.substring(0, shown))
+                    + " "
+                    + number(before)
+                    + " → "
+                    + number(after));
           }
         });
     return figures.isEmpty()

@@ -6,6 +6,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import yemble.core.name.TableName;
+import yemble.core.problem.Problem;
 import yemble.core.schema.Table;
 import yemble.jdbc.rows.TupleDictionary;
 
@@ -22,11 +23,13 @@ final class RowKey {
 
   private final Table table;
   private final String rowid;
+  private final boolean known;
   private final TupleDictionary tuples;
 
   RowKey(Table table, SqliteCatalog.Storage storage) {
     this.table = table;
     this.rowid = storage.rowid();
+    this.known = storage.known();
     this.tuples = rowid.isEmpty() ? new TupleDictionary(table.primaryKey().size()) : null;
   }
 
@@ -44,9 +47,28 @@ final class RowKey {
     return tuples != null;
   }
 
+  /** Whether rows can be told apart by a number or a key. */
+  boolean isKnown() {
+    return known;
+  }
+
+  /** Fails if they cannot. */
+  private void known() {
+    if (!known) {
+      throw Problem.database("the rows of " + table.name() + " cannot be told apart")
+          .at(table.name().toString())
+          .because("its columns hide every name of the row's number: rowid, _rowid_ and oid")
+          .remedy(
+              "rename one of these columns, give the table an INTEGER PRIMARY KEY, or leave out the"
+                  + " link");
+    }
+  }
+
   /** How many rows go into one query. */
   int batch() {
-    return tuples == null ? BATCH : Math.min(BATCH, MOST_PARAMETERS / table.primaryKey().size());
+    return tuples == null
+        ? BATCH
+        : Math.min(BATCH, MOST_PARAMETERS / Math.max(1, table.primaryKey().size()));
   }
 
   /** How many result columns {@link #columns} takes. */
@@ -56,6 +78,7 @@ final class RowKey {
 
   /** The result columns that identify a row of {@code alias}. */
   String columns(String alias) {
+    known();
     if (tuples == null) {
       return alias + "." + rowid;
     }
@@ -85,6 +108,7 @@ final class RowKey {
 
   /** The same, with the table under a name of the caller's. */
   String from(String tableName, String alias, int length) {
+    known();
     if (tuples == null) {
       return "json_each(?) yemble_k CROSS JOIN "
           + tableName
@@ -145,6 +169,7 @@ final class RowKey {
 
   /** The order in which a scan sees the rows. */
   String order() {
+    known();
     return tuples == null
         ? rowid
         : String.join(", ", table.primaryKey().stream().map(Sql::quoted).toList());

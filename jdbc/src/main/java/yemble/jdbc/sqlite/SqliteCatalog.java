@@ -14,7 +14,6 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import yemble.core.name.TableName;
-import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
@@ -32,8 +31,9 @@ final class SqliteCatalog {
    * @param rowid the name by which the row's number can be asked for, or an empty string in a table
    *     WITHOUT ROWID
    * @param aliased whether a column of the table is that number
+   * @param known whether rows can be told apart: neither by a number nor by a key if not
    */
-  record Storage(String rowid, boolean aliased) {}
+  record Storage(String rowid, boolean aliased, boolean known) {}
 
   private static final String TABLES =
       """
@@ -325,20 +325,22 @@ final class SqliteCatalog {
 
     Storage storage() {
       if (withoutRowid) {
-        return new Storage("", false);
+        return new Storage("", false, true);
       }
       for (String candidate : List.of("rowid", "_rowid_", "oid")) {
         if (columns.stream().noneMatch(c -> c.name().equalsIgnoreCase(candidate))) {
-          return new Storage(candidate, aliased());
+          return new Storage(candidate, aliased(), true);
         }
       }
-      if (!aliased()) {
-        throw Problem.database("the rows of " + tableName() + " cannot be told apart")
-            .at(tableName().toString())
-            .because("its columns hide every name of the row's number: rowid, _rowid_ and oid")
-            .remedy("rename one of these columns, or give the table an INTEGER PRIMARY KEY");
-      }
-      return new Storage(Sql.quoted(key.get(1)), true);
+      return aliased()
+          ? new Storage(Sql.quoted(key.get(1)), true, true)
+          : new Storage("", false, isKeyed());
+    }
+
+    /** Whether the primary key holds a value in every row, which SQLite does not ask for. */
+    private boolean isKeyed() {
+      return !key.isEmpty()
+          && columns.stream().noneMatch(c -> key.containsValue(c.name()) && c.nullable());
     }
 
     Table table() {

@@ -48,6 +48,21 @@ final class SqliteErrors {
     };
   }
 
+  /** Whether SQLite failed at working out an expression. */
+  static boolean isEvaluation(SQLException e) {
+    return base(code(e)) == SQLiteErrorCode.SQLITE_ERROR;
+  }
+
+  /** A condition of the user's that cannot be worked out for some row. */
+  static Problem ofCondition(SQLException e, String where) {
+    String said = refusal(e);
+    return Problem.usage("the condition cannot be worked out for every row")
+        .at(where)
+        .because(said.matches("[A-Za-z ]{3,40}") ? said : "SQLite fails at it")
+        .remedy("guard it, for example by CASE WHEN … THEN … END, against rows it is not meant for")
+        .causedBy(e);
+  }
+
   private static String constraint(SQLException e) {
     String message = e.getMessage() == null ? "" : e.getMessage();
     int at = message.indexOf(" constraint failed");

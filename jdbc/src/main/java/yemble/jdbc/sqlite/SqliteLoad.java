@@ -21,6 +21,7 @@ import yemble.core.file.DatabaseFile;
 import yemble.core.file.Ownership;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
+import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
@@ -121,6 +122,8 @@ final class SqliteLoad implements Load {
     execute("PRAGMA journal_mode = OFF");
     execute("PRAGMA synchronous = OFF");
     execute("PRAGMA foreign_keys = OFF");
+    // Rows that break a check in the source arrive, too; see brokenChecks.
+    execute("PRAGMA ignore_check_constraints = ON");
     execute("PRAGMA cache_size = -65536");
     if (keepsOthers) {
       dropOld(dropped);
@@ -191,6 +194,9 @@ final class SqliteLoad implements Load {
       SqliteCatalog.Storage storage = catalog.storage(table.name());
       List<CellChange> changes = made.get();
       boolean numbered = !storage.rowid().isEmpty() && !storage.aliased();
+      if (!storage.known()) {
+        return false;
+      }
       if (storage.rowid().isEmpty() && changes.stream().anyMatch(CellChange::needsRows)) {
         return false;
       }
@@ -224,11 +230,46 @@ final class SqliteLoad implements Load {
         continueCounter(counter.getKey().name(), counter.getValue());
       }
       if (schema.settings().containsKey("analyzed")) {
-        execute("ANALYZE");
+        execute("ANALYZE main"); // Not what is attached: that is the source.
       }
+      doing = name;
+      brokenChecks(source);
       made = made(schema);
     } catch (SQLException e) {
       throw SqliteErrors.of(e, "the structure of " + name + " cannot be completed", doing);
+    }
+  }
+
+  /** Of the rows that were loaded no more may break a check than of the source's. */
+  private void brokenChecks(Counting source) throws SQLException {
+    Outline here = new SqliteOutline(connection, catalog.schema()).outline();
+    for (Table table : catalog.schema().tables()) {
+      for (String check :
+          here.table(table.name()).map(Outline.TableOutline::checks).orElse(List.of())) {
+        long broken = broken(connection, table, check);
+        long before =
+            broken > 0 && source instanceof SqliteReader reader ? reader.broken(table, check) : 0;
+        if (broken > before) {
+          throw Problem.database("masked rows break a check of " + table.name())
+              .at(table.name().toString())
+              .because((broken - before) + " more rows than in the source do")
+              .remedy("give the columns that it speaks of masks that keep it, or none");
+        }
+      }
+    }
+  }
+
+  /** How many rows of a table break a check. */
+  static long broken(Connection connection, Table table, String check) throws SQLException {
+    try (Statement statement = connection.createStatement();
+        ResultSet row =
+            statement.executeQuery(
+                "SELECT count(*) FROM main."
+                    + Sql.quoted(table.name())
+                    + " WHERE NOT ("
+                    + check
+                    + "\n)")) {
+      return row.next() ? row.getLong(1) : 0;
     }
   }
 

@@ -21,6 +21,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Comparison;
 import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
@@ -38,6 +39,10 @@ import yemble.jdbc.rows.MadeRows;
  */
 public final class SqliteReader implements Reader {
   private static final int SCANNED_SAMPLE = 200_000;
+
+  /** What stands before a condition of the user's in a query. */
+  private static final String CONDITION = "(\n";
+
   private final Connection connection;
   private final boolean owned;
   private final String file;
@@ -199,7 +204,7 @@ public final class SqliteReader implements Reader {
     RowKey key = key(table.name());
     RowSet all = new RowSet();
     long count = count(table);
-    if (!key.isTuples() && count > 0) {
+    if (!key.isTuples() && key.isKnown() && count > 0) {
       String from = " FROM " + key.tableName();
       long least = number("SELECT min(" + key.order() + ")" + from, table.name().toString());
       long greatest = number("SELECT max(" + key.order() + ")" + from, table.name().toString());
@@ -224,6 +229,10 @@ public final class SqliteReader implements Reader {
   @Override
   public void rows(Table table, String condition, List<Column> columns, RowVisitor visitor) {
     RowKey key = key(table.name());
+    if (!key.isKnown()) {
+      scan(table, condition, columns, visitor);
+      return;
+    }
     String sql =
         "SELECT "
             + selected(key, "yemble_t", columns)
@@ -241,6 +250,32 @@ public final class SqliteReader implements Reader {
         row -> {
           read(row, key.width(), values);
           visitor.row(key.number(row, 1), values);
+        });
+  }
+
+  /**
+   * Reads a table whose rows can be told apart by their order alone: that of their hidden numbers,
+   * as long as no index is used. Each has the number of its place.
+   */
+  private void scan(Table table, String condition, List<Column> columns, RowVisitor visitor) {
+    StringBuilder sql = new StringBuilder("SELECT ");
+    sql.append(condition.isEmpty() ? "1" : CONDITION + checked(table.name(), condition) + "\n)");
+    for (Column column : columns) {
+      sql.append(", ").append(Sql.quoted(column.name()));
+    }
+    sql.append(" FROM ").append(Sql.quoted(table.name())).append(" NOT INDEXED");
+    Object[] values = new Object[columns.size()];
+    long[] number = new long[1];
+    query(
+        sql.toString(),
+        table.name(),
+        statement -> {},
+        row -> {
+          number[0]++;
+          if (row.getDouble(1) != 0) {
+            read(row, 1, values);
+            visitor.row(number[0], values);
+          }
         });
   }
 
@@ -267,7 +302,8 @@ public final class SqliteReader implements Reader {
         + name
         + " WHERE "
         + key.same(name, alias)
-        + " AND (\n"
+        + " AND "
+        + CONDITION
         + condition
         + "\n))";
   }
@@ -281,7 +317,7 @@ public final class SqliteReader implements Reader {
 
   @Override
   public void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor) {
-    if (rows.size() > count(table) / 4) {
+    if (rows.size() > count(table) / 4 || !key(table.name()).isKnown()) {
       rows(
           table,
           "",
@@ -566,8 +602,20 @@ public final class SqliteReader implements Reader {
         }
       }
     } catch (SQLException e) {
-      throw SqliteErrors.of(e, "reading failed", table.toString());
+      throw SqliteErrors.isEvaluation(e) && sql.contains(CONDITION)
+          ? SqliteErrors.ofCondition(e, table.toString())
+          : SqliteErrors.of(e, "reading failed", table.toString());
     }
+  }
+
+  /** How many rows break a check, which the table itself has. */
+  long broken(Table table, String check) throws SQLException {
+    return SqliteLoad.broken(connection, table, check);
+  }
+
+  @Override
+  public Comparison comparison() {
+    return new StoredForm();
   }
 
   @Override
