@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.IntStream;
 import yemble.core.mask.BytesText;
 import yemble.core.mask.Masks;
 import yemble.core.recognition.TextFormat;
@@ -31,6 +32,8 @@ import yemble.core.subset.Selection;
  * <p>A value that does not fit although its original does not either is passed over.
  */
 public final class Limits {
+  private static final Set<String> SEARCH_WORDS = Set.of("tsvector", "tsquery");
+
   /** From one text in so many on, a format is what the column is. */
   private static final int SOME_FORMATS = 5;
 
@@ -203,6 +206,10 @@ public final class Limits {
           cells = 0; // That says it all.
         }
       }
+      if (cells > 0 && column.isText() && SEARCH_WORDS.contains(column.column().type())) {
+        unmasked.add(name + "its values are search words, which note would break or not see into");
+        cells = 0;
+      }
       Unchanged found = new Unchanged(column, cells, same, distinct.size());
       if (same == cells && found.isFault(masks.kinds())) {
         unmasked.add(name + "of a sample " + found.words());
@@ -335,7 +342,13 @@ public final class Limits {
   }
 
   private static List<Object[]> part(List<Object[]> rows, int position) {
-    return rows.stream().map(row -> new Object[] {row[position]}).toList();
+    return parts(rows, new int[] {position});
+  }
+
+  private static List<Object[]> parts(List<Object[]> rows, int[] positions) {
+    return rows.stream()
+        .map(row -> Arrays.stream(positions).mapToObj(i -> row[i]).toArray())
+        .toList();
   }
 
   private void condition(
@@ -351,11 +364,19 @@ public final class Limits {
     if (concerned.isEmpty()) {
       return;
     }
-    List<Column> columns = table.table().written();
-    OptionalLong originals = source.refused(table.table(), columns, before, check);
+    // Those alone that it speaks of: another one's masked value may not even be of its type.
+    int[] named =
+        IntStream.range(0, table.columns().size())
+            .filter(
+                i ->
+                    lower.contains(table.columns().get(i).column().name().toLowerCase(Locale.ROOT)))
+            .toArray();
+    List<Column> columns =
+        Arrays.stream(named).mapToObj(i -> table.columns().get(i).column()).toList();
+    OptionalLong originals = source.refused(table.table(), columns, parts(before, named), check);
     OptionalLong masked =
         originals.orElse(1) == 0
-            ? source.refused(table.table(), columns, after, check)
+            ? source.refused(table.table(), columns, parts(after, named), check)
             : OptionalLong.empty();
     String of =
         concerned.stream()

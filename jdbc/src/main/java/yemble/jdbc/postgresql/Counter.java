@@ -28,9 +28,11 @@ record Counter(
   /** Every sequence of the user's schemas. */
   static List<Counter> read(Session session, String home) throws SQLException {
     List<Counter> bare = new ArrayList<>();
+    List<Counter> counters = new ArrayList<>();
     session.query(
         "SELECT c.oid::regclass::text, coalesce(tn.nspname, ''), coalesce(t.relname, ''),"
-            + " coalesce(a.attname, ''), s.seqincrement"
+            + " coalesce(a.attname, ''), s.seqincrement, s.seqstart,"
+            + " CASE WHEN c.relkind = 'S' THEN has_sequence_privilege(c.oid, 'SELECT') END"
             + " FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
             + " JOIN pg_sequence s ON s.seqrelid = c.oid"
             + " LEFT JOIN pg_depend d ON d.classid = 'pg_class'::regclass AND d.objid = c.oid"
@@ -43,21 +45,21 @@ record Counter(
             + PostgresqlCatalog.USER_SCHEMA
             + " AND NOT EXISTS (SELECT FROM pg_depend e WHERE e.classid = 'pg_class'::regclass"
             + " AND e.objid = c.oid AND e.deptype = 'e')"
-            + " AND CASE WHEN c.relkind = 'S' THEN has_sequence_privilege(c.oid, 'SELECT') END"
             + " ORDER BY 1",
         row -> {
           String schema = row.getString(2);
-          bare.add(
-              new Counter(
-                  row.getString(1),
-                  schema.equals(home) ? "" : schema,
-                  row.getString(3),
-                  row.getString(4),
-                  row.getLong(5),
-                  0,
-                  false));
+          // One that may not be read stands at its start: what it feeds puts it behind its keys.
+          (row.getBoolean(7) ? bare : counters)
+              .add(
+                  new Counter(
+                      row.getString(1),
+                      schema.equals(home) ? "" : schema,
+                      row.getString(3),
+                      row.getString(4),
+                      row.getLong(5),
+                      row.getLong(6),
+                      false));
         });
-    List<Counter> counters = new ArrayList<>();
     for (int start = 0; start < bare.size(); start += AT_ONCE) {
       positions(session, bare.subList(start, Math.min(bare.size(), start + AT_ONCE)), counters);
     }

@@ -355,7 +355,11 @@ final class LaterStatements {
               + catalog
               + " o CROSS JOIN LATERAL pg_identify_object('"
               + catalog
-              + "'::regclass, o.oid, 0) i WHERE o.oid >= 16384 AND "
+              + "'::regclass, o.oid, 0) i WHERE o.oid >= 16384"
+              // What comes by itself with something else, like a range's cast to its multirange.
+              + " AND NOT EXISTS (SELECT FROM pg_depend d WHERE d.classid = '"
+              + catalog
+              + "'::regclass AND d.objid = o.oid AND d.deptype = 'i') AND "
               + TypeStatements.ownObject(catalog, "o.oid"),
           row ->
               sink.add(

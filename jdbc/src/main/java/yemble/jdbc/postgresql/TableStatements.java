@@ -131,7 +131,12 @@ final class TableStatements {
   private void checks() throws SQLException {
     session.query(
         "SELECT k.oid, k.conrelid, 'CONSTRAINT ' || quote_ident(k.conname) || ' '"
-            + " || pg_get_constraintdef(k.oid), k.conislocal, k.convalidated, k.conname"
+            + " || pg_get_constraintdef(k.oid), k.conislocal, k.convalidated AND NOT ("
+            // One that calls a function of the user's may read other tables: once all are filled.
+            + " k.conislocal AND k.coninhcount = 0 AND NOT c.relispartition"
+            + " AND EXISTS (SELECT FROM pg_depend d WHERE d.classid = 'pg_constraint'::regclass"
+            + " AND d.objid = k.oid AND d.refclassid = 'pg_proc'::regclass)"
+            + " AND NOT EXISTS (SELECT FROM pg_inherits i WHERE i.inhparent = c.oid)), k.conname"
             + " FROM pg_constraint k JOIN pg_class c ON c.oid = k.conrelid"
             + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE k.contype = 'c' AND"
             + userTables("'r', 'p'")

@@ -1,0 +1,153 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import yemble.demo.PostgresqlServer;
+
+/** What PostgreSQL may hold, odd as it is, arrives as it is, or is refused with what to do. */
+class OddPostgresqlIT {
+  @TempDir static Path servers;
+  @TempDir Path folder;
+  private static PostgresqlServer server;
+  private PostgresqlSandbox sandbox;
+
+  @BeforeAll
+  static void start() throws Exception {
+    server = PostgresqlServer.start(servers.resolve("server"));
+  }
+
+  @AfterAll
+  static void stop() throws Exception {
+    server.close();
+  }
+
+  @BeforeEach
+  void project() throws Exception {
+    sandbox = new PostgresqlSandbox(server, folder);
+  }
+
+  private Program.Result good(String... args) {
+    Program.Result result = sandbox.yemble(args);
+    assertThat(result.exitCode()).as(result.all()).isZero();
+    return result;
+  }
+
+  private void decideAndRun() {
+    good("survey");
+    good("register", "keep", "--open", "--reason", "a test");
+    good("run", "--yes");
+    good("verify", "--unchanged");
+  }
+
+  private void same(String query) throws Exception {
+    List<List<String>> there = sandbox.rows(sandbox.dev, query);
+    assertThat(there).isEqualTo(sandbox.rows(sandbox.live, query)).isNotEmpty();
+  }
+
+  @Test
+  void namesThatLookLikePathsAndTablesOfTheSameNameAreTheirOwn() throws Exception {
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TABLE odd (id integer PRIMARY KEY, \"price $\" integer, \"a.b\" text)",
+        "INSERT INTO odd VALUES (1, 2, 'x')",
+        "CREATE SCHEMA a",
+        "CREATE TABLE item (id integer PRIMARY KEY)",
+        "CREATE TABLE a.item (id integer PRIMARY KEY, v text)",
+        "INSERT INTO item VALUES (1), (2)",
+        "INSERT INTO a.item VALUES (7, 'x')");
+    decideAndRun();
+    same("SELECT * FROM odd");
+    same("SELECT * FROM item ORDER BY 1");
+    same("SELECT * FROM a.item");
+    sandbox.project("", "pick: { item: { where: id = 1 } }");
+    good("run", "--yes");
+    assertThat(sandbox.one(sandbox.dev, "SELECT count(*) FROM item")).isEqualTo("1");
+  }
+
+  @Test
+  void rowsThatBreakAnUnprovenCheckArriveAndChecksMayReadOtherTables() throws Exception {
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TABLE zone (id integer PRIMARY KEY)",
+        "INSERT INTO zone VALUES (1), (2)",
+        "CREATE FUNCTION known(integer) RETURNS boolean LANGUAGE sql STABLE AS"
+            + " 'SELECT EXISTS (SELECT 1 FROM zone WHERE id = $1)'",
+        "CREATE TABLE area (id integer PRIMARY KEY, zone_id integer CHECK (known(zone_id)))",
+        "INSERT INTO area VALUES (1, 1), (2, 2)",
+        "CREATE TABLE tariff (id integer PRIMARY KEY, price integer)",
+        "INSERT INTO tariff VALUES (1, -5), (2, 5)",
+        "ALTER TABLE tariff ADD CONSTRAINT positive CHECK (price > 0) NOT VALID");
+    decideAndRun();
+    same("SELECT * FROM area ORDER BY 1");
+    same("SELECT * FROM tariff ORDER BY 1");
+    same("SELECT conname, convalidated FROM pg_constraint WHERE contype = 'c' ORDER BY 1");
+  }
+
+  @Test
+  void whoMayNotReadSequencesGetsCountersBehindTheGreatestKey() throws Exception {
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TABLE counted (id serial PRIMARY KEY, v text)",
+        "INSERT INTO counted (v) SELECT 'x' FROM generate_series(1, 30)",
+        "DROP ROLE IF EXISTS nosequence",
+        "CREATE ROLE nosequence LOGIN",
+        "GRANT SELECT ON ALL TABLES IN SCHEMA public TO nosequence");
+    sandbox.files.write(
+        "yemble.yaml",
+        sandbox.files.read("yemble.yaml").replaceFirst("user: postgres", "user: nosequence"));
+    decideAndRun();
+    sandbox.sql(sandbox.dev, "INSERT INTO counted (v) VALUES ('next')");
+    assertThat(sandbox.one(sandbox.dev, "SELECT max(id) FROM counted")).isEqualTo("31");
+    sandbox.sql(sandbox.live, "DROP OWNED BY nosequence", "DROP ROLE nosequence");
+  }
+
+  @Test
+  void aMaskedLabelIsBlamedOnItsOwnColumn() throws Exception {
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TYPE mood AS ENUM ('good', 'bad')",
+        "CREATE TABLE p (id integer PRIMARY KEY, m mood, born date CHECK (born > '1800-01-01'))",
+        "INSERT INTO p VALUES (1, 'good', '1990-04-05'), (2, 'bad', '1980-05-06')");
+    sandbox.register(Map.of("p.m", "religion", "p.born", "birth-date"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(2);
+    assertThat(run.err()).contains("p.m, masked by").doesNotContain("born");
+  }
+
+  @Test
+  void searchVectorsAreRefusedBeforeTheLoadIfTheyAreMasked() throws Exception {
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TABLE d (id integer PRIMARY KEY, words tsvector)",
+        "INSERT INTO d VALUES (1, to_tsvector('simple', 'orla tidewick called'))");
+    sandbox.register(Map.of("d.words", "note"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(2);
+    assertThat(run.err()).contains("d.words", "do:");
+    sandbox.files.write(
+        "yemble.yaml",
+        sandbox.files.read("yemble.yaml") + "columns: { d.words: { clear: true } }\n");
+    good("run", "--yes");
+  }
+
+  @Test
+  void rangesBringTheirOwnCastsAndNothingIsSaidOfThem() throws Exception {
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TYPE span AS RANGE (subtype = integer)",
+        "CREATE TABLE r (id integer PRIMARY KEY, s span)",
+        "INSERT INTO r VALUES (1, '[1,5)')");
+    good("survey");
+    good("register", "keep", "--open", "--reason", "a test");
+    assertThat(good("run", "--yes").all()).doesNotContain("Not carried");
+    same("SELECT * FROM r");
+  }
+}
