@@ -53,6 +53,15 @@ public record Table(
         : primaryKey.stream().map(name -> column(name).orElseThrow()).toList();
   }
 
+  /**
+   * Those of the columns that identify a row that are written; all written ones if none of them is.
+   * A generated column of a key adds nothing that the others do not say.
+   */
+  public List<Column> writtenIdentity() {
+    List<Column> written = identity().stream().filter(column -> !column.generated()).toList();
+    return written.isEmpty() ? written() : written;
+  }
+
   /** Whether a column is part of the primary key or of a unique key. */
   public boolean inKey(String column) {
     return primaryKey.contains(column) || uniques.stream().anyMatch(u -> u.contains(column));

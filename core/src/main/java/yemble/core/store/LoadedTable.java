@@ -40,7 +40,7 @@ public record LoadedTable(
         comparison.there(table),
         names(table.written()),
         comparison.types(table),
-        names(table.identity()),
+        names(table.writtenIdentity()),
         sums.worthKeeping());
   }
 
@@ -51,7 +51,7 @@ public record LoadedTable(
   /** Whether rows of a table, in this form, have the digests that are remembered here. */
   public boolean agrees(Table other, Comparison comparison) {
     return columns.equals(names(other.written()))
-        && identity.equals(names(other.identity()))
+        && identity.equals(names(other.writtenIdentity()))
         && types.equals(comparison.types(other));
   }
 

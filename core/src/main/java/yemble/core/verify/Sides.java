@@ -87,7 +87,7 @@ final class Sides {
 
   /** Where the columns are that identify a row. */
   int[] identity() {
-    return plan.table().identity().stream().mapToInt(c -> plan.position(c.name())).toArray();
+    return plan.table().writtenIdentity().stream().mapToInt(c -> plan.position(c.name())).toArray();
   }
 
   /** The name of a column by its position. */

@@ -9,6 +9,7 @@ import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Future;
+import java.util.function.Predicate;
 import yemble.core.problem.Problem;
 
 /**
@@ -27,6 +28,7 @@ final class LoadWriter implements RowSink {
   private final String sql;
   private final ColumnForm[] forms;
   private final String table;
+  private final Predicate<Session.Warning> harmless;
   private final BlockingQueue<Future<LoadText.Block>> waiting =
       new ArrayBlockingQueue<>(WAITING_BLOCKS);
   private LoadText.Block block = new LoadText.Block(BLOCK + BLOCK / 4);
@@ -37,8 +39,15 @@ final class LoadWriter implements RowSink {
   /**
    * @param sql a LOAD DATA LOCAL
    * @param forms of its fields
+   * @param harmless which warnings are none
    */
-  LoadWriter(Session session, String sql, ColumnForm[] forms, String table) {
+  LoadWriter(
+      Session session,
+      String sql,
+      ColumnForm[] forms,
+      String table,
+      Predicate<Session.Warning> harmless) {
+    this.harmless = harmless;
     this.forms = forms;
     this.session = session;
     this.sql = sql;
@@ -90,7 +99,8 @@ final class LoadWriter implements RowSink {
   }
 
   private void load(InputStream rows) throws SQLException {
-    List<Session.Warning> warnings = session.load(sql, rows);
+    List<Session.Warning> warnings =
+        session.load(sql, rows).stream().filter(harmless.negate()).toList();
     if (!warnings.isEmpty()) {
       throw MariadbErrors.of(warnings.get(0), "rows cannot be written", table);
     }

@@ -150,7 +150,7 @@ final class MariadbCatalog {
             draft.name = logical.getOrDefault(physical, physical);
             draft.engine = engine;
             draft.estimate = row.getDouble(3);
-            draft.next = row.getLong(4);
+            draft.next = row.getString(4) == null ? 0 : Long.parseUnsignedLong(row.getString(4));
             drafts.put(physical, draft);
           }
         });

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.LongConsumer;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
@@ -89,20 +90,21 @@ final class MariadbLoad implements Load {
     session.execute(index.definition().replace(on, " ON " + shadows.get(index.table()) + " ("));
   }
 
-  private RowSink sink(Table table, boolean[] raw) {
+  private RowSink sink(Table table, boolean[] raw, Predicate<Session.Warning> harmless) {
     Storage storage = catalog.storage(table.name());
     return local
         ? new LoadWriter(
             session,
             LoadText.statement(storage, table.written(), raw),
             storage.forms(table.written()),
-            table.name().toString())
+            table.name().toString(),
+            harmless)
         : new InsertWriter(session, storage, table.written());
   }
 
   @Override
   public RowWriter rows(Table table) {
-    RowSink sink = sink(table, new boolean[table.written().size()]);
+    RowSink sink = sink(table, new boolean[table.written().size()], warning -> false);
     return new RowWriter() {
       private boolean failed;
 
@@ -139,7 +141,7 @@ final class MariadbLoad implements Load {
       return false;
     }
     boolean[] raw = raw(reader, table, first);
-    try (RowSink sink = sink(table, raw)) {
+    try (RowSink sink = sink(table, raw, warning -> reader.holdsNoLabel(table, warning))) {
       new MaskedCopy(
               reader,
               table,

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -31,6 +32,9 @@ import yemble.jdbc.rows.RowNumbers;
  * something else can be asked between two rows.
  */
 public final class MariadbReader extends KeyedReader {
+  /** The warning of a value that a column could not take. */
+  private static final int TRUNCATED = 1265;
+
   private final Session session;
   private final String description;
   private final boolean owned;
@@ -73,6 +77,34 @@ public final class MariadbReader extends KeyedReader {
   @Override
   public Schema schema() {
     return schema;
+  }
+
+  /**
+   * Whether a warning is about a column of labels in which rows hold none of them here, as a server
+   * that is not strict lets them: the label of number zero, an empty text. It arrives as it is;
+   * that no other value has become one is for the proof to see.
+   */
+  boolean holdsNoLabel(Table table, Session.Warning warning) {
+    if (warning.code() != TRUNCATED) {
+      return false;
+    }
+    for (Column column : table.written()) {
+      boolean enumeration = column.type().toLowerCase(Locale.ROOT).startsWith("enum(");
+      if (enumeration && warning.message().contains("'" + column.name() + "'")) {
+        try {
+          return session.one(
+                  "SELECT 1 FROM "
+                      + Sql.quoted(table.name())
+                      + " WHERE "
+                      + Sql.quoted(column.name())
+                      + " = 0 LIMIT 1")
+              != null;
+        } catch (SQLException e) {
+          throw MariadbErrors.of(e, "reading failed", table.name().toString());
+        }
+      }
+    }
+    return false;
   }
 
   @Override

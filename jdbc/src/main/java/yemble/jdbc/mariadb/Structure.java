@@ -25,7 +25,8 @@ final class Structure {
   /** The setting under which the {@code sql_mode} of a routine or trigger is kept. */
   static final String MODE = "sql_mode of ";
 
-  private static final Pattern FOREIGN_KEY = Pattern.compile("^ *CONSTRAINT `.* FOREIGN KEY \\(.*");
+  private static final Pattern FOREIGN_KEY =
+      Pattern.compile("(?s)^ *CONSTRAINT `.* FOREIGN KEY \\(.*");
   private static final Pattern SEQUENCE =
       Pattern.compile(
           " DEFAULT \\(?(?:nextval|lastval|setval)\\((?:`(?:[^`]|``)*`|[^`()])*\\)\\)?",
@@ -75,7 +76,7 @@ final class Structure {
     String[] created = new String[1];
     session.query("SHOW CREATE TABLE " + storage.relation(), row -> created[0] = row.getString(2));
     List<String> lines = new ArrayList<>();
-    for (String line : created[0].split("\n")) {
+    for (String line : lines(created[0])) {
       if (FOREIGN_KEY.matcher(line).matches()) {
         foreignKeys.add(foreignKey(name, line.strip().replaceFirst(",$", "")));
       } else {
@@ -97,6 +98,31 @@ final class Structure {
   }
 
   /**
+   * The lines of what SHOW CREATE TABLE says: cut where a line feed stands outside of names and
+   * texts, which may hold some themselves.
+   */
+  static List<String> lines(String created) {
+    List<String> lines = new ArrayList<>();
+    char within = 0;
+    int from = 0;
+    for (int i = 0; i < created.length(); i++) {
+      char c = created.charAt(i);
+      if (within == '\'' && c == '\\') {
+        i++;
+      } else if (within != 0) {
+        within = c == within ? 0 : within;
+      } else if (c == '`' || c == '\'') {
+        within = c;
+      } else if (c == '\n') {
+        lines.add(created.substring(from, i));
+        from = i + 1;
+      }
+    }
+    lines.add(created.substring(from));
+    return lines;
+  }
+
+  /**
    * A column without a default that moves a sequence: the server writes it with the database's
    * name, and an insert into the copy would move the source's.
    */
@@ -111,12 +137,12 @@ final class Structure {
   }
 
   private static String column(String line) {
-    return line.strip().replaceFirst("^`((?:[^`]|``)*)`.*", "$1");
+    return line.strip().replaceFirst("(?s)^`((?:[^`]|``)*)`.*", "$1");
   }
 
   private SchemaObject foreignKey(String table, String clause) {
     String name = clause.substring(clause.indexOf('`') + 1, clause.indexOf("` FOREIGN KEY"));
-    boolean elsewhere = clause.matches(".* REFERENCES `(?:[^`]|``)*`\\.`.*");
+    boolean elsewhere = clause.matches("(?s).* REFERENCES `(?:[^`]|``)*`\\.`.*");
     return new SchemaObject(
         Type.FOREIGN_KEY,
         name,

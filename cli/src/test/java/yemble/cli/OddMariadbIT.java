@@ -1,0 +1,158 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import yemble.demo.MariadbServer;
+
+/** What MariaDB may hold, odd as it is, arrives as it is, or is refused with what to do. */
+class OddMariadbIT {
+  private static final AtomicInteger NUMBER = new AtomicInteger();
+  @TempDir static Path servers;
+  @TempDir Path folder;
+  private static MariadbServer server;
+  private Sandbox files;
+  private String live;
+  private String dev;
+
+  @BeforeAll
+  static void start() throws Exception {
+    server = MariadbServer.start(servers.resolve("server"));
+  }
+
+  @AfterAll
+  static void stop() throws Exception {
+    server.close();
+  }
+
+  @BeforeEach
+  void project() throws Exception {
+    files = new Sandbox(folder);
+    int number = NUMBER.incrementAndGet();
+    live = "odd_live_" + number;
+    dev = "odd_dev_" + number;
+    server.create(live);
+    server.create(dev);
+    files.key(Sandbox.KEY);
+    files.write(
+        "yemble.yaml",
+        "version: 1\ndatabases:\n  live: { url: '"
+            + server.url(live)
+            + "', user: demo }\n  dev: { url: '"
+            + server.url(dev)
+            + "', user: demo, environment: test }\n"
+            + "jobs: { small: { from: live, into: dev, load: replace } }\n");
+  }
+
+  private static void sql(String database, String... statements) throws SQLException {
+    try (Connection connection = server.connect(database);
+        Statement statement = connection.createStatement()) {
+      for (String sql : statements) {
+        statement.execute(sql);
+      }
+    }
+  }
+
+  private static List<List<String>> rows(String database, String sql) throws SQLException {
+    List<List<String>> rows = new ArrayList<>();
+    try (Connection connection = server.connect(database);
+        Statement statement = connection.createStatement();
+        ResultSet result = statement.executeQuery(sql)) {
+      while (result.next()) {
+        List<String> row = new ArrayList<>();
+        for (int i = 1; i <= result.getMetaData().getColumnCount(); i++) {
+          row.add(result.getString(i));
+        }
+        rows.add(row);
+      }
+    }
+    return rows;
+  }
+
+  private Program.Result good(String... args) {
+    Program.Result result = files.yemble(args);
+    assertThat(result.exitCode()).as(result.all()).isZero();
+    return result;
+  }
+
+  private void decideAndRun() {
+    good("survey");
+    good("register", "keep", "--open", "--reason", "a test");
+    good("run", "--yes", "--debug");
+    good("verify", "--unchanged");
+    good("run", "--yes");
+  }
+
+  private void same(String query) throws SQLException {
+    assertThat(rows(dev, query)).isEqualTo(rows(live, query)).isNotEmpty();
+  }
+
+  @Test
+  void countersBeyondSignedNumbersGoOn() throws Exception {
+    sql(
+        live,
+        "CREATE TABLE big (id BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY, v INT)"
+            + " AUTO_INCREMENT = 9223372036854775809",
+        "INSERT INTO big (v) VALUES (1), (2)");
+    decideAndRun();
+    same("SELECT * FROM big ORDER BY id");
+    sql(dev, "INSERT INTO big (v) VALUES (3)");
+    assertThat(rows(dev, "SELECT max(id) FROM big").get(0)).containsExactly("9223372036854775811");
+  }
+
+  @Test
+  void theLabelOfNumberZeroArrives() throws Exception {
+    sql(
+        live,
+        "SET SESSION sql_mode = ''",
+        "CREATE TABLE e (id INT PRIMARY KEY, m ENUM('a', 'b') NOT NULL)",
+        "INSERT INTO e VALUES (1, 'a')");
+    try (Connection connection = server.connect(live);
+        Statement statement = connection.createStatement()) {
+      statement.execute("SET SESSION sql_mode = ''");
+      statement.execute("INSERT INTO e VALUES (2, 'zzz')");
+    }
+    decideAndRun();
+    same("SELECT id, m, m + 0 FROM e ORDER BY id");
+  }
+
+  @Test
+  void versionedTablesWithNamedTimesArrive() throws Exception {
+    sql(
+        live,
+        "CREATE TABLE v (id INT PRIMARY KEY, x INT,"
+            + " since TIMESTAMP(6) GENERATED ALWAYS AS ROW START,"
+            + " until TIMESTAMP(6) GENERATED ALWAYS AS ROW END,"
+            + " PERIOD FOR SYSTEM_TIME (since, until)) WITH SYSTEM VERSIONING",
+        "INSERT INTO v (id, x) VALUES (1, 5), (2, 6)",
+        "UPDATE v SET x = 7 WHERE id = 1");
+    decideAndRun();
+    same("SELECT id, x FROM v ORDER BY id");
+  }
+
+  @Test
+  void tablesWithLineFeedsInTheirNamesAreTheirOwn() throws Exception {
+    sql(
+        live,
+        "CREATE TABLE `two\nlines` (id INT PRIMARY KEY, `a\nb` VARCHAR(9))",
+        "INSERT INTO `two\nlines` VALUES (1, 'x')",
+        "CREATE TABLE child (id INT PRIMARY KEY, p INT, CONSTRAINT `fk\n1` FOREIGN KEY (p)"
+            + " REFERENCES `two\nlines` (id))",
+        "INSERT INTO child VALUES (1, 1)");
+    decideAndRun();
+    same("SELECT * FROM `two\nlines`");
+    same("SELECT * FROM child");
+  }
+}
