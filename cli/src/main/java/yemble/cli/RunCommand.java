@@ -130,7 +130,7 @@ final class RunCommand implements Callable<Integer> {
       return "";
     }
     String names =
-        String.join(", ", run.dropped().subList(0, Math.min(3, gone)))
+        Visible.of(String.join(", ", run.dropped().subList(0, Math.min(3, gone))))
             + (gone > 3 ? " and " + (gone - 3) + " more" : "");
     return run.into().structure() == Structure.EXISTING
         ? "emptying " + names + " first"

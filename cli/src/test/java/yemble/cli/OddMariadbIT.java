@@ -155,4 +155,36 @@ class OddMariadbIT {
     same("SELECT * FROM `two\nlines`");
     same("SELECT * FROM child");
   }
+
+  /** The commonest key there is, two counters, a generated key, names that differ by case alone. */
+  @Test
+  void keysOfUnsignedNumbersAndMoreCrossIntoAFile() throws Exception {
+    sql(
+        live,
+        "CREATE TABLE k (id BIGINT UNSIGNED AUTO_INCREMENT PRIMARY KEY, v INT)",
+        "INSERT INTO k VALUES (1, 1), (7, 2)",
+        "CREATE TABLE child (id INT UNSIGNED AUTO_INCREMENT PRIMARY KEY, k_id BIGINT UNSIGNED,"
+            + " FOREIGN KEY (k_id) REFERENCES k (id))",
+        "INSERT INTO child VALUES (1, 7)",
+        "CREATE TABLE g (id INT PRIMARY KEY, b VARCHAR(9),"
+            + " up VARCHAR(9) GENERATED ALWAYS AS (upper(b)) STORED UNIQUE)",
+        "INSERT INTO g (id, b) VALUES (1, 'x'), (2, 'y')",
+        "CREATE TABLE flag (id INT PRIMARY KEY, f TINYINT(1))",
+        "INSERT INTO flag VALUES (1, 0), (2, 1), (3, 2), (4, -128)",
+        "CREATE TABLE `" + "n".repeat(64) + "` (id INT PRIMARY KEY)");
+    files.write(
+        "yemble.yaml",
+        files
+            .read("yemble.yaml")
+            .replaceFirst(
+                "dev: \\{.*\\}", "dev: { url: 'jdbc:sqlite:dev.db', environment: test }"));
+    decideAndRun();
+    assertThat(files.query("dev.db", "SELECT id, v FROM k ORDER BY id"))
+        .isEqualTo(List.of(List.of(1, 1), List.of(7, 2)));
+    files.sql("dev.db", "INSERT INTO k (v) VALUES (3)");
+    assertThat(files.one("dev.db", "SELECT max(id) FROM k")).isEqualTo(8);
+    assertThat(files.query("dev.db", "SELECT f FROM flag ORDER BY id"))
+        .isEqualTo(List.of(List.of(0), List.of(1), List.of(2), List.of(-128)));
+    assertThat(files.query("dev.db", "SELECT b FROM g ORDER BY id")).hasSize(2);
+  }
 }

@@ -309,7 +309,7 @@ public final class Preparation implements AutoCloseable {
               }
               rules.put(name, rule);
             });
-    Crossing crossing = Crossing.of(source.outline(), into, rules);
+    Crossing crossing = Crossing.of(source.outlineByValues(), into, rules);
     job.unfit()
         .forEach(
             (named, rule) -> {

@@ -1,5 +1,7 @@
 package yemble.core.schema;
 
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -34,7 +36,23 @@ public record Outline(List<TableOutline> tables, List<SchemaObject> rest) {
       Map<String, ColumnOutline> columns,
       List<Index> indexes,
       List<String> checks,
-      List<Reference> references) {}
+      List<Reference> references) {
+    /** The same where some columns, declared as truths, hold small numbers. */
+    public TableOutline with(Collection<String> numbers) {
+      Map<String, ColumnOutline> others = new HashMap<>(columns);
+      for (String name : numbers) {
+        ColumnOutline column = columns.get(name);
+        others.put(
+            name,
+            new ColumnOutline(
+                DataType.of(DataType.Base.WHOLE, Short.SIZE),
+                column.caseless(),
+                column.standard(),
+                column.counted()));
+      }
+      return new TableOutline(table, others, indexes, checks, references);
+    }
+  }
 
   /**
    * A column's.

@@ -1,5 +1,6 @@
 package yemble.core.store;
 
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -26,6 +27,9 @@ import yemble.core.schema.Table;
 public final class Crossing implements Comparison {
   /** How many values of a column are kept to be shown. */
   private static final int EXAMPLES = 5;
+
+  /** Room for what tells one name from another. */
+  private static final int NUMBER = 6;
 
   private final Map<TableName, TableName> names;
   private final Engine.Translated translated;
@@ -54,7 +58,7 @@ public final class Crossing implements Comparison {
    * @param rules what becomes of values that do not fit, by column
    */
   public static Crossing of(Outline outline, Engine into, Map<ColumnName, Unfit> rules) {
-    Map<TableName, TableName> names = names(outline, into.family().schemas());
+    Map<TableName, TableName> names = names(outline, into.family());
     Crossing crossing = new Crossing(names, into.translated(outline, names), rules);
     for (Outline.TableOutline table : outline.tables()) {
       List<Column> columns = table.table().written();
@@ -68,7 +72,8 @@ public final class Crossing implements Comparison {
   }
 
   /** A table of a schema is {@code schema_table} where there are no schemas. */
-  private static Map<TableName, TableName> names(Outline outline, boolean schemas) {
+  private static Map<TableName, TableName> names(Outline outline, Engine.Family into) {
+    boolean schemas = into.schemas();
     Map<TableName, TableName> names = new HashMap<>();
     Set<String> taken = new HashSet<>();
     List<Outline.TableOutline> ordered = new ArrayList<>(outline.tables());
@@ -77,14 +82,25 @@ public final class Crossing implements Comparison {
       TableName name = table.table().name();
       String bare =
           schemas || name.schema().isEmpty() ? name.name() : name.schema() + "_" + name.name();
-      String free = bare;
+      String free = shortened(bare, into.nameBytes());
       String scope = schemas ? name.schema() + "\u0000" : "";
-      for (int i = 2; !taken.add(scope + free.toLowerCase(Locale.ROOT)); i++) {
-        free = bare + "_" + i;
+      for (int i = 2;
+          !taken.add(scope + (into.cased() ? free : free.toLowerCase(Locale.ROOT)));
+          i++) {
+        free = shortened(bare, into.nameBytes() - (into.nameBytes() > 0 ? NUMBER : 0)) + "_" + i;
       }
       names.put(name, new TableName(schemas ? name.schema() : "", free));
     }
     return names;
+  }
+
+  /** As much of a name as an engine takes, in bytes of UTF-8; all of it where 0 says so. */
+  private static String shortened(String name, int bytes) {
+    String shortened = name;
+    while (bytes > 0 && shortened.getBytes(StandardCharsets.UTF_8).length > bytes) {
+      shortened = shortened.substring(0, shortened.offsetByCodePoints(shortened.length(), -1));
+    }
+    return shortened;
   }
 
   /** The structure that is made. */

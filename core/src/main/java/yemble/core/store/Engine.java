@@ -83,8 +83,10 @@ public interface Engine {
    * @param schemas whether its tables lie in schemas
    * @param statements whether a structure is known by the engine's own statements, so that another
    *     database of the same engine gets the very same one
+   * @param cased whether tables whose names differ by case alone are different ones on any server
+   * @param nameBytes how many bytes of UTF-8 a name may have; 0 for any number
    */
-  record Family(String name, boolean schemas, boolean statements) {}
+  record Family(String name, boolean schemas, boolean statements, boolean cased, int nameBytes) {}
 
   /**
    * A structure in this engine's own statements.

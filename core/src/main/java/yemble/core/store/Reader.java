@@ -40,6 +40,14 @@ public interface Reader extends Counting, AutoCloseable {
     return Comparison.SAME;
   }
 
+  /**
+   * The structure, where columns that are declared as truths but hold other numbers are numbers:
+   * looks at their values.
+   */
+  default Outline outlineByValues() {
+    return outline();
+  }
+
   /** Yemble's mark, if the database has one. */
   default Optional<Mark> mark() {
     return Optional.empty();

@@ -71,7 +71,8 @@ public final class Translation {
     for (TableOutline table : outline.tables()) {
       table
           .columns()
-          .forEach((name, of) -> columns.put(new ColumnName(table.table().name(), name), of));
+          .forEach(
+              (name, of) -> columns.put(new ColumnName(table.table().name(), name), signed(of)));
     }
     boolean changed = true;
     for (int round = 0; changed && round < outline.tables().size(); round++) {
@@ -99,6 +100,18 @@ public final class Translation {
                 })
             .toList(),
         outline.rest());
+  }
+
+  /**
+   * Counters count signed numbers in other engines: an unsigned one becomes one, and a value beyond
+   * is one that does not fit.
+   */
+  private static ColumnOutline signed(ColumnOutline column) {
+    DataType type = column.type();
+    return column.counted() && type.base() == DataType.Base.WHOLE && type.unsigned()
+        ? new ColumnOutline(
+            DataType.of(DataType.Base.WHOLE, Long.SIZE), column.caseless(), column.standard(), true)
+        : column;
   }
 
   private static boolean adopt(Link link, Map<ColumnName, ColumnOutline> columns) {
@@ -130,6 +143,7 @@ public final class Translation {
       written.clear();
       String statement = create(table);
       TableName name = names.get(table.table().name());
+      renamed(table.table().name(), name);
       List<Column> columns =
           table.table().written().stream()
               .map(
@@ -189,6 +203,17 @@ public final class Translation {
     return name.schema().isEmpty()
         ? dialect.quoted(name.name())
         : dialect.quoted(name.schema()) + "." + dialect.quoted(name.name());
+  }
+
+  /** A name that could not be kept is said. */
+  private void renamed(TableName source, TableName there) {
+    String joined =
+        source.schema().isEmpty() ? source.name() : source.schema() + "_" + source.name();
+    if (!there.name().equals(source.name()) && !there.name().equals(joined)) {
+      left.add(
+          new SchemaObject(
+              Type.OTHER, "the name of table " + source + ": it is " + there + " there", "", ""));
+    }
   }
 
   private Link renamed(Link link) {

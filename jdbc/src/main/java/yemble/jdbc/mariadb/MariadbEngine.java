@@ -16,7 +16,7 @@ import yemble.jdbc.crossing.Translation;
 public final class MariadbEngine implements Engine {
   @Override
   public Family family() {
-    return new Family("MariaDB", false, true);
+    return new Family("MariaDB", false, true, false, 64);
   }
 
   @Override

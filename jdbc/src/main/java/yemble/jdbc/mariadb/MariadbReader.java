@@ -11,10 +11,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.stream.Collectors;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
+import yemble.core.schema.DataType;
 import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
@@ -77,6 +79,52 @@ public final class MariadbReader extends KeyedReader {
   @Override
   public Schema schema() {
     return schema;
+  }
+
+  /**
+   * {@inheritDoc}
+   *
+   * <p>TINYINT(1) is what the server calls a truth, and a number of one byte.
+   */
+  @Override
+  public Outline outlineByValues() {
+    Outline declared = outline();
+    List<Outline.TableOutline> tables = new ArrayList<>();
+    for (Outline.TableOutline table : declared.tables()) {
+      tables.add(table.with(numbers(table)));
+    }
+    return new Outline(tables, declared.rest());
+  }
+
+  /** The columns of a table that are declared as truths, and hold other numbers. */
+  private List<String> numbers(Outline.TableOutline table) {
+    List<String> truths =
+        table.columns().entrySet().stream()
+            .filter(column -> column.getValue().type().base() == DataType.Base.BOOLEAN)
+            .map(Map.Entry::getKey)
+            .sorted()
+            .toList();
+    List<String> numbers = new ArrayList<>();
+    if (!truths.isEmpty()) {
+      String asked =
+          truths.stream()
+              .map(name -> "max(" + Sql.quoted(name) + " NOT IN (0, 1))")
+              .collect(Collectors.joining(", "));
+      try {
+        session.query(
+            "SELECT " + asked + " FROM " + Sql.quoted(table.table().name()),
+            row -> {
+              for (int i = 0; i < truths.size(); i++) {
+                if (row.getInt(i + 1) == 1) {
+                  numbers.add(truths.get(i));
+                }
+              }
+            });
+      } catch (SQLException e) {
+        throw MariadbErrors.of(e, "reading failed", table.table().name().toString());
+      }
+    }
+    return numbers;
   }
 
   /**

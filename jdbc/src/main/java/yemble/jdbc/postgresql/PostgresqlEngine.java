@@ -16,7 +16,7 @@ import yemble.jdbc.crossing.Translation;
 public final class PostgresqlEngine implements Engine {
   @Override
   public Family family() {
-    return new Family("PostgreSQL", true, true);
+    return new Family("PostgreSQL", true, true, true, 63);
   }
 
   @Override

@@ -23,7 +23,7 @@ import yemble.jdbc.crossing.Translation;
 public final class SqliteEngine implements Engine {
   @Override
   public Family family() {
-    return new Family("SQLite", false, true);
+    return new Family("SQLite", false, true, false, 0);
   }
 
   @Override
