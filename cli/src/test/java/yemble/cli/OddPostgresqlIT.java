@@ -150,4 +150,42 @@ class OddPostgresqlIT {
     assertThat(good("run", "--yes").all()).doesNotContain("Not carried");
     same("SELECT * FROM r");
   }
+
+  /** What no column there can hold is found before the load, and settled column by column. */
+  @Test
+  void oddValuesOfAFileAreFoundAndSettled() throws Exception {
+    sandbox.files.sql(
+        "live.db",
+        "CREATE TABLE a (id INTEGER PRIMARY KEY, v)",
+        "INSERT INTO a VALUES (1, 9e999), (2, -9e999), (3, x'00ff'), (4, 'x'), (5, 7), (6, 1.5)",
+        "CREATE TABLE t (id INTEGER PRIMARY KEY, v TEXT)",
+        "INSERT INTO t VALUES (1, cast(x'ff' as text)), (2, cast(x'fe' as text)), (3, 'Grüße')",
+        "CREATE TABLE d (id INTEGER PRIMARY KEY, z DECIMAL(5,5), r REAL, j JSON)",
+        "INSERT INTO d VALUES (1, 0, -0.0, '{\"v\":1e2}'), (2, 0.5, 0.0, '{\"v\":100}')",
+        "CREATE TABLE n (k TEXT PRIMARY KEY, v TEXT)",
+        "INSERT INTO n VALUES ('a', 'x'), (NULL, 'y')",
+        "CREATE TABLE \"" + "long name ".repeat(8) + "\" (id INTEGER PRIMARY KEY)",
+        "CREATE TABLE \"" + "long name ".repeat(8) + "2\" (id INTEGER PRIMARY KEY)");
+    String project =
+        sandbox
+            .files
+            .read("yemble.yaml")
+            .replaceFirst(
+                "url: jdbc:postgresql:.*\\n    user: postgres", "url: jdbc:sqlite:live.db");
+    sandbox.files.write("yemble.yaml", project);
+    good("survey");
+    good("register", "keep", "--open", "--reason", "a test");
+    Program.Result refused = sandbox.yemble("run", "--yes");
+    assertThat(refused.exitCode()).as(refused.all()).isEqualTo(2);
+    assertThat(refused.err()).contains("a.v", "t.v", "n.k", "unfit:");
+    sandbox.files.write(
+        "yemble.yaml", project + "    unfit: { a.v: clear, t.v: clear, n.k: { value: none } }\n");
+    good("run", "--yes");
+    good("verify", "--unchanged");
+    assertThat(sandbox.rows(sandbox.dev, "SELECT id FROM t WHERE v IS NULL ORDER BY 1"))
+        .isEqualTo(List.of(List.of("1"), List.of("2")));
+    assertThat(sandbox.one(sandbox.dev, "SELECT count(*) FROM n WHERE k = 'none'")).isEqualTo("1");
+    assertThat(sandbox.one(sandbox.dev, "SELECT string_agg(z::text, ' ' ORDER BY id) FROM d"))
+        .isEqualTo("0.00000 0.50000");
+  }
 }

@@ -1,6 +1,7 @@
 package yemble.core.schema;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.StreamWriteFeature;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
@@ -25,6 +26,8 @@ public record DataType(Base base, int length, int scale, boolean unsigned, List<
       JsonMapper.builder()
           .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
           .enable(SerializationFeature.ORDER_MAP_ENTRIES_BY_KEYS)
+          // One spelling of a number: 1e2, 100.0 and 100 are the same.
+          .enable(StreamWriteFeature.WRITE_BIGDECIMAL_AS_PLAIN)
           .build();
 
   /** The sorts of values that engines agree on. */
@@ -169,7 +172,7 @@ public record DataType(Base base, int length, int scale, boolean unsigned, List<
   }
 
   private static Object plain(Object value) {
-    if (value instanceof Double number) {
+    if (value instanceof Double number && !number.isInfinite() && !number.isNaN()) {
       BigDecimal digits = new BigDecimal(number.toString());
       return number % 1 == 0 ? digits.toBigInteger().toString() : digits.toPlainString();
     }

@@ -71,7 +71,7 @@ public final class Misfit {
       return value.equals("NaN") ? "not a number" : "no number";
     }
     int behind = Math.max(0, number.scale());
-    int before = number.precision() - number.scale();
+    int before = number.signum() == 0 ? 0 : number.precision() - number.scale();
     boolean fits =
         (type.scale() < 0 || behind <= type.scale())
             && (type.length() == 0 || before <= type.length() - Math.max(0, type.scale()));

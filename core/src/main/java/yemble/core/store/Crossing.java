@@ -28,12 +28,15 @@ public final class Crossing implements Comparison {
   /** How many values of a column are kept to be shown. */
   private static final int EXAMPLES = 5;
 
+  private static final String NO_VALUE = "no value, where the column must hold one";
+
   /** Room for what tells one name from another. */
   private static final int NUMBER = 6;
 
   private final Map<TableName, TableName> names;
   private final Engine.Translated translated;
   private final Map<TableName, DataType[]> types = new HashMap<>();
+  private final Map<TableName, boolean[]> required = new HashMap<>();
   private final Map<ColumnName, Unfit> rules;
   private final Map<ColumnName, Map<String, Long>> misfits = new TreeMap<>();
   private final List<Example> examples = new ArrayList<>();
@@ -67,8 +70,20 @@ public final class Crossing implements Comparison {
         types[i] = crossing.translated.types().get(table.table().name(columns.get(i)));
       }
       crossing.types.put(table.table().name(), types);
+      crossing.required.put(table.table().name(), required(crossing.made(table.table()), columns));
     }
     return crossing;
+  }
+
+  /** Which columns must hold a value there, though the source may leave them without. */
+  private static boolean[] required(Table made, List<Column> columns) {
+    boolean[] required = new boolean[columns.size()];
+    for (int i = 0; i < required.length; i++) {
+      required[i] =
+          columns.get(i).nullable()
+              && made.column(columns.get(i).name()).filter(c -> !c.nullable()).isPresent();
+    }
+    return required;
   }
 
   /** A table of a schema is {@code schema_table} where there are no schemas. */
@@ -130,7 +145,7 @@ public final class Crossing implements Comparison {
   void take(Table table, Object[] values) {
     DataType[] columns = types.get(table.name());
     for (int i = 0; i < values.length; i++) {
-      if (values[i] != null) {
+      if (values[i] != null || isRequired(table, i)) {
         values[i] = settled(table, i, values, true);
         values[i] = values[i] == null ? null : translated.fitting().taken(columns[i], values[i]);
       }
@@ -140,7 +155,7 @@ public final class Crossing implements Comparison {
   /** Counts what of a row does not fit. */
   public void look(Table table, Object[] values) {
     for (int i = 0; i < values.length; i++) {
-      if (values[i] != null) {
+      if (values[i] != null || isRequired(table, i)) {
         settled(table, i, values, true);
       }
     }
@@ -150,7 +165,8 @@ public final class Crossing implements Comparison {
   public Object[] expected(Table table, Object[] values) {
     Object[] expected = new Object[values.length];
     for (int i = 0; i < values.length; i++) {
-      Object settled = values[i] == null ? null : settled(table, i, values, false);
+      boolean looked = values[i] != null || isRequired(table, i);
+      Object settled = looked ? settled(table, i, values, false) : null;
       expected[i] = types.get(table.name())[i].normal(settled);
     }
     return expected;
@@ -184,10 +200,15 @@ public final class Crossing implements Comparison {
     };
   }
 
+  private boolean isRequired(Table table, int position) {
+    return required.get(table.name())[position];
+  }
+
   private Object settled(Table table, int position, Object[] row, boolean counts) {
     Object value = row[position];
     DataType type = types.get(table.name())[position];
-    String misfit = translated.fitting().misfit(type, type.normal(value));
+    String misfit =
+        value == null ? NO_VALUE : translated.fitting().misfit(type, type.normal(value));
     if (misfit.isEmpty()) {
       return value;
     }
@@ -199,7 +220,7 @@ public final class Crossing implements Comparison {
         return trimmed;
       }
     }
-    if (rule.rule() == Unfit.Rule.CLEAR) {
+    if (rule.rule() == Unfit.Rule.CLEAR && value != null) {
       return null;
     }
     if (rule.rule() == Unfit.Rule.REPLACE) {
@@ -209,7 +230,8 @@ public final class Crossing implements Comparison {
       long before =
           misfits.computeIfAbsent(column, c -> new TreeMap<>()).merge(misfit, 1L, Long::sum);
       if (before <= EXAMPLES) {
-        String shown = value instanceof byte[] ? "(binary)" : Values.text(value);
+        String shown =
+            value == null ? "NULL" : value instanceof byte[] ? "(binary)" : Values.text(value);
         examples.add(new Example(column, key(table, row), shown, misfit));
       }
     }

@@ -110,6 +110,9 @@ final class MariadbDialect implements Dialect {
         && value.toString().matches("-?[0-8]?\\d\\d:[0-5]\\d:[0-5]\\d.*")) {
       return "";
     }
+    if (value instanceof byte[] && type.base() == Base.ANY) {
+      return "binary, in a column of texts";
+    }
     String general = Misfit.of(type, value);
     // Days that no calendar has, as long as they look like days.
     boolean lenient =

@@ -86,6 +86,9 @@ final class PostgresqlDialect implements Dialect {
 
   @Override
   public String misfit(DataType type, Object value) {
+    if (value instanceof byte[] && type.base() == Base.ANY) {
+      return "binary, in a column of texts";
+    }
     String general = Misfit.of(type, value);
     if (!general.isEmpty() || !(value instanceof String text)) {
       return general;

@@ -1,11 +1,13 @@
 package yemble.jdbc.sqlite;
 
+import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -39,6 +41,9 @@ import yemble.jdbc.rows.MadeRows;
  */
 public final class SqliteReader implements Reader {
   private static final int SCANNED_SAMPLE = 200_000;
+
+  /** What the driver puts in the place of bytes that are no UTF-8. */
+  private static final char REPLACED = '\uFFFD';
 
   /** What stands before a condition of the user's in a query. */
   private static final String CONDITION = "(\n";
@@ -308,10 +313,23 @@ public final class SqliteReader implements Reader {
         + "\n))";
   }
 
+  /** A text; or its bytes, where they are none in UTF-8: no other value may become the same. */
+  private static Object text(String text, byte[] bytes) {
+    return bytes == null || Arrays.equals(bytes, text.getBytes(StandardCharsets.UTF_8))
+        ? text
+        : bytes;
+  }
+
   private static void read(ResultSet row, int skip, Object[] values) throws SQLException {
     for (int i = 0; i < values.length; i++) {
       Object value = row.getObject(skip + i + 1);
-      values[i] = value instanceof Integer number ? (Object) number.longValue() : value;
+      if (value instanceof Integer number) {
+        values[i] = number.longValue();
+      } else if (value instanceof String text && text.indexOf(REPLACED) >= 0) {
+        values[i] = text(text, row.getBytes(skip + i + 1));
+      } else {
+        values[i] = value;
+      }
     }
   }
 
