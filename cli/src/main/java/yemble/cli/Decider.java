@@ -63,7 +63,7 @@ final class Decider {
           .because("the target gets it as the source has it")
           .remedy("take the text out of it in the source, or keep it with a reason");
     }
-    if (decision == Decision.KEEP && !kind.isEmpty() && reason.isEmpty()) {
+    if (decision == Decision.KEEP && !kind.isEmpty() && reason.isBlank()) {
       throw Problem.usage(line.column() + " looks personal (" + kind + "): say why it is kept")
           .because("an auditor will ask")
           .remedy("add --reason \"…\"");

@@ -1,5 +1,8 @@
 package yemble.cli;
 
+import java.io.FileDescriptor;
+import java.io.FileOutputStream;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -68,7 +71,25 @@ public final class Main implements Runnable {
     } catch (Throwable failure) {
       code = bug(failure, java.util.List.of(args).contains("--debug"));
     }
-    System.exit(code);
+    System.exit(delivered() || code != 0 ? code : Problem.Type.DATABASE.exitCode());
+  }
+
+  /** Whether what was printed has arrived; or nobody wants it any more, as at the end of a pipe. */
+  private static boolean delivered() {
+    if (!System.out.checkError()) {
+      return true;
+    }
+    try {
+      new FileOutputStream(FileDescriptor.out).write('\n');
+    } catch (IOException e) {
+      if (String.valueOf(e.getMessage()).contains("pipe")) {
+        return true;
+      }
+    }
+    System.err.println("yemble: the result cannot be written to standard output");
+    System.err.println("  why:   it is closed, or its disk is full");
+    System.err.println("  do:    let it lead to where there is room");
+    return false;
   }
 
   /** Runs a command; its exit code. */

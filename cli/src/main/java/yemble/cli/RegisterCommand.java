@@ -103,6 +103,7 @@ final class RegisterCommand implements Callable<Integer> {
     if (check) {
       return check(project, database, register);
     }
+    RegisterDecisions.checkTable(register, table);
     Predicate<RegisterLine> filter = filter(project.conventions().kinds());
     List<RegisterLine> lines = register.lines().stream().filter(filter).toList();
     Output output = common.output;

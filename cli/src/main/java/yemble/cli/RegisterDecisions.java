@@ -4,16 +4,20 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import java.util.regex.Pattern;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.name.DottedName;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Project;
+import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 
@@ -22,8 +26,24 @@ final class RegisterDecisions {
   private RegisterDecisions() {}
 
   static String tableOf(RegisterLine line) {
-    String column = line.bareColumn();
-    return column.substring(0, Math.max(0, column.lastIndexOf('.')));
+    return DottedName.parse(line.bareColumn())
+        .filter(name -> name.parts().size() > 1)
+        .map(name -> new DottedName(name.before()).toString())
+        .orElse("");
+  }
+
+  /**
+   * The table that lines are wanted of.
+   *
+   * @throws Problem of type USAGE if the register has none of this name
+   */
+  static void checkTable(Register register, String table) {
+    Set<String> known = new TreeSet<>();
+    register.lines().forEach(line -> known.add(tableOf(line)));
+    if (!table.isEmpty() && known.stream().noneMatch(table::equalsIgnoreCase)) {
+      throw Problem.usage("the register has no table " + table)
+          .remedy(Nearest.hint(table, List.copyOf(known)));
+    }
   }
 
   /** How sure survey was, from 0 to 1; 0 if it did not say. */

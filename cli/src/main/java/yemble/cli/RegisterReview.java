@@ -102,6 +102,7 @@ final class RegisterReview implements Callable<Integer> {
             .toList();
     output.line("Review of " + output.paint(Output.Tone.STRONG, database.title()));
     int position = 0;
+    RegisterDecisions.checkTable(decider.register(), table);
     while (position >= 0 && position < columns.size()) {
       RegisterLine line = decider.register().line(columns.get(position));
       if (isWanted(line)) {

@@ -243,9 +243,10 @@ class BadInputIT {
         "a where that fails at a row",
         job("pick: { person: { where: \"json_extract(name, '$') = 1\" } }"),
         RUN,
-        DATABASE,
-        "reading failed",
-        "person");
+        USAGE,
+        "cannot be worked out for every row",
+        "yemble.yaml:",
+        "do:");
     bad(
         "a pick that matches nothing",
         job("pick: { person: { where: 'id > 90' } }"),
@@ -732,6 +733,92 @@ class BadInputIT {
         "dev (test) is missing");
   }
 
+  private static Spoil pipe(String name) {
+    return sandbox -> {
+      Files.deleteIfExists(sandbox.file(name));
+      Process made = new ProcessBuilder("mkfifo", sandbox.file(name).toString()).start();
+      assertThat(made.waitFor()).isZero();
+    };
+  }
+
+  private static Spoil whole(String name, String text) {
+    return sandbox -> sandbox.write(name, text);
+  }
+
+  /** What would hang, overflow, or be passed over in silence. */
+  private void filesThatAreNone() {
+    String[] dry = args("run", "--dry");
+    bad("a pipe as project", pipe("yemble.yaml"), dry, USAGE, "no file", "yemble.yaml", "do:");
+    bad("a pipe as register", pipe("register.csv"), dry, USAGE, "no file", "register.csv", "do:");
+    bad("a pipe as source", pipe("live.db"), dry, DATABASE, "no file", "live.db", "do:");
+    bad(
+        "a pipe as secret",
+        pipe("pw").andThen(project("environment: test", "environment: test, user: '${file:pw}'")),
+        dry,
+        USAGE,
+        "no file",
+        "do:");
+    bad(
+        "brackets without end",
+        whole("yemble.yaml", "x: " + "[".repeat(5_000) + "]".repeat(5_000) + "\n"),
+        dry,
+        USAGE,
+        "too deep",
+        "yemble.yaml:1:1");
+    bad(
+        "masks in a circle",
+        top("masks: { email: { as: phone }, phone: { as: email } }"),
+        dry,
+        USAGE,
+        "masked as what is masked as it",
+        "yemble.yaml:",
+        "do:");
+    bad(
+        "a circle of three",
+        top("masks: { email: { as: phone }, phone: { as: username }, username: { as: email } }"),
+        args("masks"),
+        USAGE,
+        "masked as what is masked as it",
+        "yemble.yaml:");
+    bad(
+        "a heading twice",
+        register("column,type,kind,decision", "column,type,kind,decision,kind"),
+        dry,
+        USAGE,
+        "stands there twice",
+        "register.csv:1");
+    bad(
+        "a blank reason",
+        sandbox -> {},
+        args("register", "keep", "person.email", "--reason", "  "),
+        USAGE,
+        "say why",
+        "do:");
+    bad(
+        "a filter for no table",
+        sandbox -> {},
+        args("register", "--table", "persn"),
+        USAGE,
+        "no table persn",
+        "person");
+  }
+
+  /** A result that cannot be written is no success. */
+  @org.junit.jupiter.api.Test
+  void aFullDiskBehindStandardOutputIsReported() throws Exception {
+    Path full = Path.of("/dev/full");
+    org.junit.jupiter.api.Assumptions.assumeTrue(Files.exists(full));
+    Sandbox sandbox = Sandbox.ready(Files.createTempDirectory(folder, "case"));
+    Process process =
+        new ProcessBuilder(Program.command("register"))
+            .directory(sandbox.folder.toFile())
+            .redirectOutput(full.toFile())
+            .start();
+    String said = new String(process.getErrorStream().readAllBytes());
+    assertThat(process.waitFor()).isEqualTo(DATABASE);
+    assertThat(said).contains("cannot be written to standard output", "do:");
+  }
+
   @TestFactory
   Collection<DynamicTest> everyMistakeGetsOneClearMessage() {
     projectFile();
@@ -740,6 +827,7 @@ class BadInputIT {
     databases();
     usage();
     laterCommands();
+    filesThatAreNone();
     return cases.stream().map(c -> dynamicTest(c.name(), () -> check(c))).toList();
   }
 

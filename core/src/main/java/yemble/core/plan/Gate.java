@@ -133,7 +133,7 @@ public final class Gate {
           .because(line.column() + " is made in the target as it is in the source")
           .remedy("take the text out of it there, or keep it with a reason");
     }
-    if (line.decision() == Decision.KEEP && !line.reason().isEmpty()) {
+    if (line.decision() == Decision.KEEP && !line.reason().isBlank()) {
       keptDefinitions.add(line.column());
     }
   }
@@ -213,7 +213,7 @@ public final class Gate {
       String now = column.type().isEmpty() ? "without a type" : column.type();
       return name + " was reviewed as " + line.type() + " and is now " + now + where;
     }
-    if (line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isEmpty()) {
+    if (line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isBlank()) {
       return name + " is kept though it is a " + line.kind() + ", without a reason" + where;
     }
     if (line.decision() == Decision.MASK

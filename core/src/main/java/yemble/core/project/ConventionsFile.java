@@ -85,6 +85,9 @@ final class ConventionsFile {
         rule(entry.getKey(), entry.getValue());
       }
     }
+    if (fields.containsKey("masks")) {
+      noCircle(fields.get("masks").entries());
+    }
     return before.and(
         new Conventions(
             own,
@@ -160,6 +163,42 @@ final class ConventionsFile {
         masks.put("", wide.get(ALL));
       }
     }
+  }
+
+  /** Kinds that are masked as one another would never come to an end. */
+  private void noCircle(List<Map.Entry<YamlValue, YamlValue>> entries) {
+    for (var entry : entries) {
+      String kind = entry.getKey().word();
+      if (leadsTo(kind, kind, new HashSet<>())) {
+        throw entry
+            .getKey()
+            .place()
+            .problem("\"" + kind + "\" is masked as what is masked as it")
+            .because("one of them must have a mask of its own")
+            .remedy("take as: out of one of the kinds that it leads to");
+      }
+    }
+  }
+
+  private boolean leadsTo(String from, String wanted, Set<String> seen) {
+    Set<String> next = new HashSet<>();
+    known()
+        .of(from)
+        .map(Kind::mask)
+        .filter(mask -> !mask.equals(from) && known().of(mask).isPresent())
+        .ifPresent(next::add);
+    MaskRule rule = masks.getOrDefault(from, before.masks().getOrDefault(from, MaskRule.NONE));
+    for (MaskStep step : rule.steps()) {
+      if (step instanceof MaskStep.As as && !as.kind().equals(from)) {
+        next.add(as.kind());
+      }
+    }
+    for (String kind : next) {
+      if (kind.equals(wanted) || (seen.add(kind) && leadsTo(kind, wanted, seen))) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static Optional<Category> category(String name) {

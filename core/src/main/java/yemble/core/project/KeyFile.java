@@ -10,6 +10,7 @@ import java.nio.file.attribute.PosixFilePermission;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.crypto.SecretKey;
+import yemble.core.file.TextFile;
 import yemble.core.file.WrittenFile;
 import yemble.core.file.WrittenFile.Readers;
 import yemble.core.problem.Problem;
@@ -36,7 +37,7 @@ public final class KeyFile {
     Path file = directory.resolve(Project.KEY_FILE);
     try {
       requirePrivate(file);
-      return SecretKey.parse(Files.readString(file))
+      return SecretKey.parse(TextFile.read(file, Project.KEY_FILE))
           .orElseThrow(
               () ->
                   Problem.usage("this file does not hold a key")

@@ -1,8 +1,6 @@
 package yemble.core.project;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -10,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import yemble.core.file.TextFile;
 import yemble.core.problem.Problem;
 import yemble.core.yaml.YamlValue;
 
@@ -62,7 +61,7 @@ final class ListReader {
   private List<String> lines(YamlValue name) {
     Path path = directory.resolve(name.word());
     try {
-      return Arrays.stream(Files.readString(path, StandardCharsets.UTF_8).split("\\R"))
+      return Arrays.stream(TextFile.read(path, name.word()).split("\\R"))
           .filter(line -> !line.isBlank() && !line.startsWith("#"))
           .toList();
     } catch (IOException e) {

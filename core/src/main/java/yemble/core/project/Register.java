@@ -11,8 +11,6 @@ import com.fasterxml.jackson.dataformat.csv.CsvSchema;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.nio.charset.CharacterCodingException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -21,6 +19,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import yemble.core.file.TextFile;
 import yemble.core.file.WrittenFile;
 import yemble.core.file.WrittenFile.Readers;
 import yemble.core.problem.Nearest;
@@ -58,14 +57,14 @@ public final class Register {
   public static Register read(Path file, String shown) {
     String text;
     try {
-      text = Files.readString(file, StandardCharsets.UTF_8);
+      text = TextFile.read(file, shown);
     } catch (NoSuchFileException e) {
       throw Problem.refused("there is no register")
           .at(shown)
           .because("a column that nobody has decided on is never copied")
           .remedy("\"yemble init\" writes one with every column of the source");
     } catch (CharacterCodingException e) {
-      throw Problem.usage("the register is not UTF-8 text").at(shown);
+      throw Problem.usage("the register is not UTF-8 text").at(shown).remedy("save it as UTF-8");
     } catch (IOException e) {
       throw Problem.database("the register cannot be read").at(shown).causedBy(e);
     }
@@ -122,6 +121,11 @@ public final class Register {
           .remedy("the first line reads " + String.join(",", HEADER));
     }
     for (String field : fields) {
+      if (fields.indexOf(field) != fields.lastIndexOf(field)) {
+        throw place
+            .problem("the heading \"" + field + "\" stands there twice")
+            .remedy("leave one of the two columns, and take the other one out");
+      }
       if (!HEADER.contains(field)) {
         throw place
             .problem("unknown heading \"" + field + "\"")

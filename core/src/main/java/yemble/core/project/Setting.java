@@ -1,12 +1,12 @@
 package yemble.core.project;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import yemble.core.file.TextFile;
 import yemble.core.yaml.Place;
 
 /**
@@ -60,7 +60,7 @@ public record Setting(String written, Place place, boolean secret) {
 
   private String file(Path directory, String name) {
     try {
-      return Files.readString(directory.resolve(name)).replaceFirst("\\R$", "");
+      return TextFile.read(directory.resolve(name), place.toString()).replaceFirst("\\R$", "");
     } catch (IOException | InvalidPathException e) {
       throw place
           .problem("the file " + (secret ? "here " : name + " ") + "cannot be read")

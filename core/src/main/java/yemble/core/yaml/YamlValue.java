@@ -2,8 +2,6 @@ package yemble.core.yaml;
 
 import java.io.IOException;
 import java.nio.charset.CharacterCodingException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -23,6 +21,7 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
+import yemble.core.file.TextFile;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 
@@ -50,7 +49,7 @@ public final class YamlValue {
   public static YamlValue read(Path file, String shown) {
     String text;
     try {
-      text = Files.readString(file, StandardCharsets.UTF_8);
+      text = TextFile.read(file, shown);
     } catch (NoSuchFileException e) {
       throw Problem.usage("there is no project file")
           .at(shown)
@@ -88,6 +87,10 @@ public final class YamlValue {
               .orElse(new Place(shown, 1, 1));
       throw at.problem("this is not YAML: " + withoutWords(e.getProblem()))
           .remedy("check the indentation, colons and quotes at this place");
+    } catch (StackOverflowError e) {
+      throw new Place(shown, 1, 1)
+          .problem("lists or maps lie too deep within each other")
+          .remedy("see whether brackets were left open, and close them");
     } catch (YamlEngineException e) {
       throw Problem.usage("this is not YAML").at(shown).causedBy(e);
     }

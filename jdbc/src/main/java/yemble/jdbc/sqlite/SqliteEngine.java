@@ -67,6 +67,12 @@ public final class SqliteEngine implements Engine {
           .at(file.toString())
           .remedy("check the url of " + address.name() + "; paths start at the project's folder");
     }
+    if (!Files.isRegularFile(file)) {
+      throw Problem.database("the database of " + address.name() + " is no file")
+          .at(file.toString())
+          .because("it is a pipe or a device")
+          .remedy("name the file in the url of " + address.name());
+    }
     if (!Files.isReadable(file)) {
       throw Problem.database("the database file of " + address.name() + " may not be read")
           .at(file.toString())
