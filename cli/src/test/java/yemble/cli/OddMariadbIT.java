@@ -187,4 +187,21 @@ class OddMariadbIT {
         .isEqualTo(List.of(List.of(0), List.of(1), List.of(2), List.of(-128)));
     assertThat(files.query("dev.db", "SELECT b FROM g ORDER BY id")).hasSize(2);
   }
+
+  @Test
+  void aCutLinkIsClearedEvenWhereItHoldsAnEmptyText() throws Exception {
+    sql(
+        live,
+        "CREATE TABLE parent (code VARCHAR(9) PRIMARY KEY)",
+        "CREATE TABLE child (id INT PRIMARY KEY, code VARCHAR(9),"
+            + " FOREIGN KEY (code) REFERENCES parent (code))",
+        "INSERT INTO parent VALUES (''), ('x')",
+        "INSERT INTO child VALUES (1, ''), (2, 'x'), (3, NULL)");
+    files.write(
+        "yemble.yaml",
+        files.read("yemble.yaml").replace("load: replace", "load: replace, empty: [parent]")
+            + "links: { child.code: { cut: true } }\n");
+    decideAndRun();
+    assertThat(rows(dev, "SELECT count(code) FROM child").get(0)).containsExactly("0");
+  }
 }

@@ -188,4 +188,20 @@ class OddPostgresqlIT {
     assertThat(sandbox.one(sandbox.dev, "SELECT string_agg(z::text, ' ' ORDER BY id) FROM d"))
         .isEqualTo("0.00000 0.50000");
   }
+
+  @Test
+  void aCutLinkIsClearedEvenWhereItHoldsAnEmptyText() throws Exception {
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TABLE parent (code text PRIMARY KEY)",
+        "CREATE TABLE child (id integer PRIMARY KEY, code text REFERENCES parent)",
+        "INSERT INTO parent VALUES (''), ('x')",
+        "INSERT INTO child VALUES (1, ''), (2, 'x'), (3, NULL)");
+    sandbox.project("", "empty: [parent]");
+    sandbox.files.write(
+        "yemble.yaml",
+        sandbox.files.read("yemble.yaml") + "links: { child.code: { cut: true } }\n");
+    decideAndRun();
+    assertThat(sandbox.one(sandbox.dev, "SELECT count(code) FROM child")).isEqualTo("0");
+  }
 }

@@ -137,4 +137,35 @@ class OddSqliteIT {
       assertThat(run.err()).contains("yemble.yaml:", "do:");
     }
   }
+
+  @Test
+  void aCutLinkIsClearedEvenWhereItHoldsAnEmptyText() throws Exception {
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE parent (code TEXT PRIMARY KEY NOT NULL)",
+        "CREATE TABLE child (id INTEGER PRIMARY KEY, code TEXT REFERENCES parent (code))",
+        "INSERT INTO parent VALUES (''), ('x')",
+        "INSERT INTO child VALUES (1, ''), (2, 'x'), (3, NULL)");
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT + "    empty: [parent]\nlinks: { child.code: { cut: true } }\n");
+    run(Map.of());
+    assertThat(sandbox.one("dev.db", "SELECT count(code) FROM child")).isEqualTo(0);
+  }
+
+  /** What fills empty cells makes all of them the same, which a unique column does not take. */
+  @Test
+  void fillingEmptyCellsOfAUniqueColumnIsRefusedBeforeTheLoad() throws Exception {
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE p (id INTEGER PRIMARY KEY, nick TEXT UNIQUE)",
+        "INSERT INTO p VALUES (1, 'a'), (2, NULL), (3, NULL)");
+    sandbox.register("live.db", Map.of("p.nick", "username"));
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT + "columns: { p.nick: { pattern: '[a-z]{8}', also: [null] } }\n");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isEqualTo(2);
+    assertThat(run.err()).contains("p.nick", "unique");
+  }
 }

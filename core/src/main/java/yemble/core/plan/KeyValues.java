@@ -62,8 +62,13 @@ final class KeyValues {
       }
       if (column.masked()) {
         byRow |= column.rule().readsRow() || column.isText();
-        made[i] = byRow ? null : masks.values(masks.of(column.kind(), column.rule().notKeyed()));
-        mayMeet |= byRow || made[i].mayMeet();
+        made[i] =
+            byRow
+                ? null
+                : masks.values(
+                    masks.of(column.kind(), column.rule().notKeyed()), column.rule().also());
+        // What fills cells that hold no value gives all of them the same one.
+        mayMeet |= byRow || made[i].mayMeet() || !column.rule().also().isEmpty();
       }
     }
     return mayMeet

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
@@ -143,12 +144,7 @@ public final class Limits {
             }
           });
       if (rows.size() < ROWS / 5) {
-        in.forEach(
-            row -> {
-              if (drawn.size() < ROWS) {
-                drawn.add(row);
-              }
-            });
+        drawn(in, drawn);
       }
     }
     List<Object[]> before = new ArrayList<>();
@@ -170,6 +166,19 @@ public final class Limits {
         shape.checks().forEach(check -> condition(table, check, before, after));
       }
     }
+  }
+
+  /** Draws from all rows of a set alike, the same ones each time. */
+  private static void drawn(RowSet in, RowSet into) {
+    Random random = new Random(in.size());
+    long[] left = {in.size(), ROWS - into.size()};
+    in.forEach(
+        row -> {
+          if (random.nextDouble() * left[0]-- < left[1]) {
+            into.add(row);
+            left[1]--;
+          }
+        });
   }
 
   /** Masks that change nothing, and texts that a mask of free text would break. */

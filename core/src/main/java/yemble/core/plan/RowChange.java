@@ -195,18 +195,25 @@ final class RowChange {
     if (piece.style() == Template.Style.INITIALS) {
       StringBuilder initials = new StringBuilder();
       for (String word : WORD_ENDS.split(text)) {
-        initials.append(word.isEmpty() ? "" : word.substring(0, 1));
+        initials.append(word.isEmpty() ? "" : beginning(word, 1));
       }
       text = initials.toString().toUpperCase(Locale.ROOT);
     }
-    if (piece.first() > 0 && text.length() > piece.first()) {
-      text = text.substring(0, piece.first());
+    if (piece.first() > 0) {
+      text = beginning(text, piece.first());
     }
     return switch (piece.style()) {
       case LOWER -> text.toLowerCase(Locale.ROOT);
       case UPPER -> text.toUpperCase(Locale.ROOT);
       default -> text;
     };
+  }
+
+  /** The first characters of a text, none of them cut through. */
+  private static String beginning(String text, int characters) {
+    return text.codePointCount(0, text.length()) <= characters
+        ? text
+        : text.substring(0, text.offsetByCodePoints(0, characters));
   }
 
   private static String text(Object value) {

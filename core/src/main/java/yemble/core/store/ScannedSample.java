@@ -1,5 +1,7 @@
 package yemble.core.store;
 
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Random;
 import yemble.core.schema.Column;
@@ -11,6 +13,22 @@ import yemble.core.schema.Table;
  */
 public final class ScannedSample {
   private ScannedSample() {}
+
+  /**
+   * Adds rows that were drawn to those of a sample, until it is full: of more than there is room
+   * for, any, and not those that lie first.
+   */
+  public static void fill(RowSet sample, RowSet drawn, int most, Random random) {
+    List<Long> fresh = new ArrayList<>();
+    drawn.forEach(
+        row -> {
+          if (!sample.contains(row)) {
+            fresh.add(row);
+          }
+        });
+    Collections.shuffle(fresh, random);
+    fresh.stream().limit(Math.max(0, most - sample.size())).forEach(sample::add);
+  }
 
   /**
    * Shows rows drawn at random, each with the same chance, and the same ones each time as long as

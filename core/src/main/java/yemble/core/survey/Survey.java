@@ -244,7 +244,9 @@ public final class Survey {
       complete = false;
       source = readers.get();
     } finally {
-      alarm.cancel(false);
+      if (!alarm.cancel(false) && complete) {
+        source = readers.get(); // It rang behind the last row: this reader is good for nothing.
+      }
     }
     return new Sampled(rows[0], size, complete, Duration.ofNanos(System.nanoTime() - start));
   }

@@ -91,7 +91,7 @@ final class LoadWriter implements RowSink {
     Blocks blocks = new Blocks();
     try {
       load(blocks);
-    } catch (SQLException | RuntimeException e) {
+    } catch (SQLException | RuntimeException | Error e) {
       failure = failure == null ? e : failure;
     }
     // After a failure blocks are taken and dropped, so that nobody waits for room forever.

@@ -103,7 +103,7 @@ final class CopyWriter implements AutoCloseable {
     try {
       CopyText.Block rows = next.get();
       copy.writeToCopy(rows.bytes(), 0, rows.length());
-    } catch (SQLException e) {
+    } catch (SQLException | RuntimeException | Error e) {
       failure = e;
     } catch (ExecutionException e) {
       failure = e.getCause();

@@ -215,7 +215,8 @@ final class MaskedCopy {
       int at = skip + i;
       int from = at == 0 ? 0 : ends[at - 1] + 1;
       int to = ends[at];
-      if (from == to || CopyText.isNull(line, from, to)) {
+      boolean empty = from == to && change != CellChange.CLEAR;
+      if (empty || CopyText.isNull(line, from, to)) {
         continue;
       }
       block.raw(line, pending, from);

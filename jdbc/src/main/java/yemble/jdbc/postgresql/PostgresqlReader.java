@@ -381,15 +381,9 @@ final class PostgresqlReader implements Reader {
       for (int i = 0; i < most; i++) {
         drawn.add(known.number((long) (random.nextDouble() * blocks), 1 + random.nextInt(places)));
       }
-      rows(
-          table,
-          drawn,
-          List.of(),
-          (row, values) -> {
-            if (rows.size() < most) {
-              rows.add(row);
-            }
-          });
+      RowSet there = new RowSet();
+      rows(table, drawn, List.of(), (row, values) -> there.add(row));
+      ScannedSample.fill(rows, there, most, random);
     }
     rows(table, rows, columns, visitor);
   }

@@ -231,15 +231,9 @@ public abstract class KeyedReader implements Reader {
       for (int i = 0; i < most; i++) {
         drawn.add(least + (long) (random.nextDouble() * (greatest - least + 1.0)));
       }
-      rows(
-          table,
-          drawn,
-          List.of(),
-          (row, values) -> {
-            if (rows.size() < most) {
-              rows.add(row);
-            }
-          });
+      RowSet there = new RowSet();
+      rows(table, drawn, List.of(), (row, values) -> there.add(row));
+      ScannedSample.fill(rows, there, most, random);
     }
     if (rows.size() < most) {
       ScannedSample.of(this, table, columns, most, visitor);

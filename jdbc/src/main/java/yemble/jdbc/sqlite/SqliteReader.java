@@ -409,15 +409,9 @@ public final class SqliteReader implements Reader {
       for (int i = 0; i < most; i++) {
         drawn.add(least + (long) (random.nextDouble() * (greatest - least + 1)));
       }
-      rows(
-          table,
-          drawn,
-          List.of(),
-          (row, values) -> {
-            if (rows.size() < most) {
-              rows.add(row);
-            }
-          });
+      RowSet there = new RowSet();
+      rows(table, drawn, List.of(), (row, values) -> there.add(row));
+      ScannedSample.fill(rows, there, most, random);
     }
     rows(table, rows, columns, visitor);
   }

@@ -298,18 +298,43 @@ class SqliteReaderTest {
   }
 
   @Test
-  void aTableThatHidesItsRowNumbersIsRefusedUnlessItHasAnIntegerKey() throws SQLException {
+  void rowsOfATableThatHidesTheirNumbersHaveThoseOfTheirPlace() throws SQLException {
+    Reader bare =
+        reader(
+            "CREATE TABLE t (rowid TEXT, _rowid_ TEXT, oid TEXT)",
+            "CREATE INDEX i ON t (oid, _rowid_, rowid)",
+            "INSERT INTO t VALUES ('a', 'x', '9'), ('a', 'x', '9'), ('b', NULL, '1')");
+    Table t = table(bare, "t");
+    List<String> rows = new ArrayList<>();
+    bare.rows(t, "", t.columns(), (row, v) -> rows.add(row + " " + v[0] + v[2]));
+    assertThat(rows).containsExactly("1 a9", "2 a9", "3 b1");
+    rows.clear();
+    bare.rows(t, "oid = '1'", t.columns(), (row, v) -> rows.add(row + " " + v[0] + v[2]));
+    assertThat(rows).containsExactly("3 b1");
+    rows.clear();
+    bare.rows(t, rowSet(2), t.columns(), (row, v) -> rows.add(row + " " + v[0]));
+    assertThat(rows).containsExactly("2 a");
+    assertThat(bare.all(t).size()).isEqualTo(3);
+    Link link = new Link(t.name(), List.of("oid"), t.name(), List.of("oid"), false, "");
     Problem problem =
-        catchThrowableOfType(
-            Problem.class, () -> reader("CREATE TABLE t (rowid TEXT, _rowid_ TEXT, oid TEXT)"));
+        catchThrowableOfType(Problem.class, () -> bare.broken(link, row -> rows.add("broken")));
     assertThat(problem.getMessage()).contains("cannot be told apart", "INTEGER PRIMARY KEY");
+  }
+
+  @Test
+  void aTableThatHidesTheNumbersOfItsRowsIsKnownByItsIntegerKey() throws SQLException {
     Reader fine =
         reader(
-            "DROP TABLE t",
             "CREATE TABLE t (rowid TEXT, _rowid_ TEXT, oid TEXT, n INTEGER PRIMARY KEY)",
             "INSERT INTO t VALUES ('a', 'b', 'c', 41)");
     List<Long> rows = new ArrayList<>();
     fine.rows(table(fine, "t"), fine.all(table(fine, "t")), List.of(), (row, v) -> rows.add(row));
     assertThat(rows).containsExactly(41L);
+  }
+
+  private static RowSet rowSet(long row) {
+    RowSet rows = new RowSet();
+    rows.add(row);
+    return rows;
   }
 }
