@@ -28,7 +28,7 @@ final class MariadbBench {
 
   private MariadbBench(Path folder, String heap) throws IOException {
     this.folder = folder;
-    this.server = MariadbServer.start(folder.resolve("server"));
+    this.server = MariadbServer.start(folder.resolve("server"), true);
     this.yemble = new Yemble(folder, heap);
   }
 

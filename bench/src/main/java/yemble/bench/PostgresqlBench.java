@@ -31,7 +31,7 @@ public final class PostgresqlBench {
 
   private PostgresqlBench(Path folder, String heap) throws IOException {
     this.folder = folder;
-    this.server = PostgresqlServer.start(folder.resolve("server"));
+    this.server = PostgresqlServer.start(folder.resolve("server"), true);
     this.yemble = new Yemble(folder, heap);
   }
 

@@ -475,4 +475,41 @@ class AbsenceIT {
     assertThat(verify.all().replaceAll("\\s+", " "))
         .contains("visit.memo: a name of its row stands in 1 masked text");
   }
+
+  /** What lies in the row's JSON is replaced in its texts as well, and the same. */
+  @Test
+  void textsLoseWhatTheJsonOfTheirRowHolds() throws Exception {
+    Sandbox sandbox = world();
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE form (id INTEGER PRIMARY KEY, data JSON, memo TEXT)",
+        "INSERT INTO form VALUES (1, '{\"nick\":\"saltmere\",\"tel\":\"+4930222333444\"}',"
+            + " 'asked saltmere (030 222 333 444) for it')");
+    decide(
+        sandbox,
+        Map.of(
+            "form.data", "json",
+            "form.data $.nick", "family-name",
+            "form.data $.tel", "phone",
+            "form.memo", "note"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    String nick = (String) sandbox.one("dev.db", "SELECT json_extract(data, '$.nick') FROM form");
+    assertThat((String) sandbox.one("dev.db", "SELECT memo FROM form"))
+        .startsWith("asked " + nick + " (030 ")
+        .doesNotContain("saltmere", "333 444");
+  }
+
+  @Test
+  void imagesAndArchivesAreTold() throws Exception {
+    Sandbox sandbox = world();
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE scan (id INTEGER PRIMARY KEY, face BLOB, pack BLOB, odd BLOB)",
+        "INSERT INTO scan VALUES (1, x'89504e470d0a1a0a0000000d49484452', x'1f8b0800000000000003ff',"
+            + " x'00010203fffe8081')");
+    assertThat(sandbox.yemble("survey", "scan").all())
+        .contains("1 of 1 values are images", "1 of 1 values are archives")
+        .contains("bytes that nothing is known of");
+  }
 }

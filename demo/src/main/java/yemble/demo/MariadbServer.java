@@ -32,6 +32,16 @@ public final class MariadbServer implements DemoServer {
    * @throws NoClassDefFoundError if the artifact is not on the class path
    */
   public static MariadbServer start(Path folder) throws IOException {
+    return start(folder, false);
+  }
+
+  /**
+   * The same.
+   *
+   * @param durable whether it waits for the disk, as servers do whose data matters and whose speed
+   *     is measured
+   */
+  public static MariadbServer start(Path folder, boolean durable) throws IOException {
     DemoServer.clear(folder);
     Files.createDirectories(folder);
     Path first = folder.resolveSibling(folder.getFileName() + ".sql");
@@ -52,6 +62,7 @@ public final class MariadbServer implements DemoServer {
     // Else it makes itself a certificate at each start, which takes up to a minute.
     builder.addArg("--skip-ssl");
     builder.addArg("--character-set-server=utf8mb4");
+    builder.addArg("--innodb-flush-log-at-trx-commit=" + (durable ? 1 : 2));
     builder.addArg("--init-file=" + first);
     DB server = unpacked(builder);
     server.start();

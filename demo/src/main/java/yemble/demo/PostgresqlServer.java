@@ -28,6 +28,17 @@ public final class PostgresqlServer implements DemoServer {
    * @throws NoClassDefFoundError if the artifact is not on the class path
    */
   public static PostgresqlServer start(Path folder) throws IOException {
+    return start(folder, false);
+  }
+
+  /**
+   * The same.
+   *
+   * @param durable whether it waits for the disk, as servers do whose data matters and whose speed
+   *     is measured
+   */
+  public static PostgresqlServer start(Path folder, boolean durable) throws IOException {
+    String waits = durable ? "on" : "off";
     DemoServer.clear(folder);
     Files.deleteIfExists(Path.of(folder + ".log"));
     ProcessBuilder.Redirect log = ProcessBuilder.Redirect.appendTo(new File(folder + ".log"));
@@ -38,6 +49,8 @@ public final class PostgresqlServer implements DemoServer {
             .setCleanDataDirectory(false)
             .setOutputRedirector(log)
             .setErrorRedirector(log)
+            .setServerConfig("fsync", waits)
+            .setServerConfig("full_page_writes", waits)
             .start());
   }
 

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import yemble.core.mask.JsonText;
 import yemble.core.mask.Mentions;
 import yemble.core.name.TableName;
 import yemble.core.schema.Column;
@@ -60,10 +61,12 @@ final class RowMentions {
     List<Column> columns = new ArrayList<>();
     List<String> kinds = new ArrayList<>();
     List<RowSet> masked = new ArrayList<>();
+    List<TablePlan.ColumnPlan> plans = new ArrayList<>();
     for (TablePlan.ColumnPlan column : of.columns()) {
-      if (column.masked() && !column.isText() && !column.isJson()) {
+      if (isTelling(column)) {
         columns.add(column.column());
         kinds.add(column.kind());
+        plans.add(column);
         masked.add(masked(of.table(), column.rule().when()));
       }
     }
@@ -75,7 +78,12 @@ final class RowMentions {
           (row, values) -> {
             for (int i = 0; i < values.length; i++) {
               boolean stays = masked.get(i) != null && !masked.get(i).contains(row);
-              if (values[i] != null && !(values[i] instanceof byte[])) {
+              if (values[i] == null || values[i] instanceof byte[]) {
+                continue;
+              }
+              if (plans.get(i).isJson()) {
+                inside(plans.get(i), row, values[i].toString(), stays, collector);
+              } else {
                 collector.value(row, kinds.get(i), Values.text(values[i]), stays);
               }
             }
@@ -90,6 +98,30 @@ final class RowMentions {
         }
       }
     }
+  }
+
+  /** Whether a column's values may be mentioned in texts: masked ones, and such inside JSON. */
+  private static boolean isTelling(TablePlan.ColumnPlan column) {
+    return column.masked()
+        && !column.isText()
+        && (!column.isJson() || column.paths().values().stream().anyMatch(RowMentions::isTelling));
+  }
+
+  private static boolean isTelling(TablePlan.PathPlan path) {
+    return path.masked() && !path.kind().equals("note") && path.rule().isNone();
+  }
+
+  /** The masked values inside JSON. */
+  private static void inside(
+      TablePlan.ColumnPlan column, long row, String json, boolean stays, Collector collector) {
+    JsonText.walk(
+        json,
+        (path, value, string, from, to) -> {
+          TablePlan.PathPlan plan = column.paths().get(path);
+          if (plan != null && isTelling(plan)) {
+            collector.value(row, plan.kind(), value, stays);
+          }
+        });
   }
 
   /** The rows whose values are masked; null for all of them. */
@@ -107,8 +139,7 @@ final class RowMentions {
 
   /** Whether a table, or one so many links above it, has a column that a text may mention. */
   private boolean tells(TableName name, int linksAway) {
-    boolean itself =
-        plan.table(name).columns().stream().anyMatch(c -> c.masked() && !c.isText() && !c.isJson());
+    boolean itself = plan.table(name).columns().stream().anyMatch(RowMentions::isTelling);
     return itself
         || (linksAway > 0
             && plan.request().rules().stream()

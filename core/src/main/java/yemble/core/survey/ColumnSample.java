@@ -13,6 +13,7 @@ import java.util.regex.Pattern;
 import yemble.core.kind.Kind;
 import yemble.core.kind.TypeSort;
 import yemble.core.mask.BytesText;
+import yemble.core.recognition.BytesFormat;
 import yemble.core.recognition.Hits;
 import yemble.core.recognition.Look;
 import yemble.core.recognition.Looks;
@@ -65,6 +66,7 @@ final class ColumnSample {
   private final TreeMap<Integer, Long> years = new TreeMap<>();
 
   private final Map<String, Long> formats = new TreeMap<>();
+  private final Map<String, Long> opaqueFormats = new TreeMap<>();
   private long opaque;
   private long inBytes;
   private long values;
@@ -126,9 +128,17 @@ final class ColumnSample {
       return Optional.of(Values.text(value));
     }
     Optional<String> text = BytesText.of(bytes).map(BytesText::text);
-    opaque += text.isEmpty() && bytes.length > 0 ? 1 : 0;
+    if (text.isEmpty() && bytes.length > 0) {
+      opaque++;
+      BytesFormat.of(bytes).ifPresent(format -> opaqueFormats.merge(format, 1L, Long::sum));
+    }
     inBytes += text.isPresent() ? 1 : 0;
     return text;
+  }
+
+  /** What the bytes that hold no text are, as far as that is known: how many of each. */
+  Map<String, Long> opaqueFormats() {
+    return opaqueFormats;
   }
 
   /** How many values are bytes that hold no text. */

@@ -455,9 +455,25 @@ final class Weigher {
         percent);
   }
 
+  /** What bytes are, of which none is a text. */
+  private static String bytes(ColumnSample sample) {
+    return sample.opaqueFormats().entrySet().stream()
+        .max(Map.Entry.comparingByValue())
+        .filter(most -> most.getValue() * SOME_FORMATS >= sample.opaque())
+        .map(
+            most ->
+                String.format(
+                    Locale.ROOT,
+                    "%,d of %,d values are %s",
+                    most.getValue(),
+                    sample.opaque(),
+                    most.getKey()))
+        .orElse("bytes that nothing is known of");
+  }
+
   private static List<String> reasonsAgainst(ColumnSample sample, boolean closed) {
     if (sample.values() == 0 && sample.opaque() > 0) {
-      return List.of("bytes that nothing is known of");
+      return List.of(bytes(sample));
     }
     if (sample.values() == 0) {
       return List.of("no values");
