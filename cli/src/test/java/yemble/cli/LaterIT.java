@@ -9,6 +9,7 @@ import java.sql.SQLException;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -18,10 +19,8 @@ import org.junit.jupiter.api.io.TempDir;
  * source, are told apart, and an original that somebody puts back is found.
  */
 class LaterIT {
-  @TempDir Path folder;
-  private Sandbox sandbox;
-  private final Map<String, String> kinds =
-      new HashMap<>(
+  private static final Map<String, String> KINDS =
+      Map.copyOf(
           Map.of(
               "person.name", "full-name",
               "person.email", "email",
@@ -29,17 +28,28 @@ class LaterIT {
               "person.town", "city",
               "person.memo", "note"));
 
-  @BeforeEach
-  void load() throws IOException, SQLException {
-    sandbox = Sandbox.ready(folder);
-    sandbox.sql(
+  @TempDir static Path template;
+  @TempDir Path folder;
+  private final Map<String, String> kinds = new HashMap<>(KINDS);
+  private Sandbox sandbox;
+
+  @BeforeAll
+  static void load() throws IOException, SQLException {
+    Sandbox first = Sandbox.ready(template);
+    first.sql(
         "live.db",
         "ALTER TABLE person ADD COLUMN town TEXT",
         "ALTER TABLE person ADD COLUMN memo TEXT",
         "UPDATE person SET town = 'Lower Saltmark', memo = 'asked for a cabin' WHERE id < 3",
         "UPDATE person SET town = 'Westhaven' WHERE id > 2");
-    sandbox.register("live.db", kinds);
-    run();
+    first.register("live.db", KINDS);
+    Program.Result run = first.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+  }
+
+  @BeforeEach
+  void copy() throws IOException {
+    sandbox = new Sandbox(template).copy(folder);
   }
 
   private void run() {

@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Tag;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -500,6 +501,7 @@ class PostgresqlIT {
   }
 
   @Test
+  @Tag("thorough")
   void aLockThatAnotherSessionHoldsEndsTheRunWithoutATrace() throws Exception {
     PostgresqlSandbox sandbox = ready();
     assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();

@@ -3,6 +3,7 @@ package yemble.cli;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -12,6 +13,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 
 /** A folder with a small project: a source, a register, a key, all made by the test. */
 final class Sandbox {
@@ -61,6 +63,21 @@ final class Sandbox {
         "live.db",
         Map.of("person.name", "full-name", "person.email", "email", "reader.email", "email"));
     return sandbox;
+  }
+
+  /** The same folder once more, somewhere else: what was made there need not be made again. */
+  Sandbox copy(Path to) throws IOException {
+    try (Stream<Path> files = Files.walk(folder)) {
+      for (Path file : files.toList()) {
+        Path there = to.resolve(folder.relativize(file).toString());
+        if (Files.isDirectory(file)) {
+          Files.createDirectories(there);
+        } else {
+          Files.copy(file, there, StandardCopyOption.COPY_ATTRIBUTES);
+        }
+      }
+    }
+    return new Sandbox(to);
   }
 
   void key(String key) throws IOException {

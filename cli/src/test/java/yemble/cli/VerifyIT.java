@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.SQLException;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -15,7 +16,18 @@ import org.junit.jupiter.params.provider.CsvSource;
  * Every check of verify finds the fault that is planted for it, where nothing tells of the load.
  */
 class VerifyIT {
+  @TempDir static Path template;
   @TempDir Path folder;
+
+  @BeforeAll
+  static void load() throws IOException, SQLException {
+    Program.Result run = Sandbox.ready(template).yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+  }
+
+  private Sandbox loaded() throws IOException {
+    return new Sandbox(template).copy(folder);
+  }
 
   @ParameterizedTest
   @CsvSource(
@@ -35,8 +47,7 @@ class VerifyIT {
       })
   void aPlantedFaultIsFound(String fault, String check, String detail)
       throws IOException, SQLException {
-    Sandbox sandbox = Sandbox.ready(folder);
-    assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();
+    Sandbox sandbox = loaded();
     sandbox.sql("dev.db", (fault + "; DROP TABLE yemble_mark").split(";"));
     Program.Result result = sandbox.yemble("verify");
     assertThat(result.exitCode()).isEqualTo(1);
@@ -50,8 +61,7 @@ class VerifyIT {
 
   @Test
   void withoutAFaultEverythingHoldsThere() throws IOException, SQLException {
-    Sandbox sandbox = Sandbox.ready(folder);
-    assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();
+    Sandbox sandbox = loaded();
     sandbox.sql("dev.db", "DROP TABLE yemble_mark");
     Program.Result result = sandbox.yemble("verify");
     assertThat(result.exitCode()).as(result.all()).isZero();
@@ -60,8 +70,7 @@ class VerifyIT {
 
   @Test
   void aDuplicateInAUniqueKeyIsFound() throws IOException, SQLException {
-    Sandbox sandbox = Sandbox.ready(folder);
-    sandbox.yemble("run", "--yes");
+    Sandbox sandbox = loaded();
     sandbox.sql(
         "dev.db",
         "CREATE TABLE p2 AS SELECT * FROM person",

@@ -54,6 +54,21 @@ public final class BucketSums {
     return new Difference(high[bucket], low[bucket]);
   }
 
+  /** In as many buckets as are worth keeping for so many rows: one for each four, from 1,024. */
+  public static BucketSums forRows(long rows) {
+    return new BucketSums(bitsFor(rows));
+  }
+
+  /** In so many buckets, as a power of two. */
+  public static BucketSums of(int bits) {
+    return new BucketSums(bits);
+  }
+
+  private static int bitsFor(long rows) {
+    int wanted = Long.SIZE - Long.numberOfLeadingZeros(Math.max(1, rows / ROWS_A_BUCKET) - 1);
+    return Math.min(RowDigest.BUCKET_BITS, Math.max(LEAST_BITS, wanted));
+  }
+
   private BucketSums(int bits) {
     this.bits = bits;
     this.high = new long[1 << bits];
@@ -87,10 +102,9 @@ public final class BucketSums {
     return String.format(Locale.ROOT, "%016x%016x", all.high[0], all.low[0]);
   }
 
-  /** The same in as many buckets as are worth keeping: one for each four rows, from 1,024. */
+  /** The same in as many buckets as are worth keeping, see {@link #forRows}; at most as here. */
   public BucketSums worthKeeping() {
-    int wanted = Long.SIZE - Long.numberOfLeadingZeros(Math.max(1, rows / ROWS_A_BUCKET) - 1);
-    return folded(Math.min(bits, Math.max(LEAST_BITS, wanted)));
+    return folded(Math.min(bits, bitsFor(rows)));
   }
 
   /**
@@ -99,6 +113,9 @@ public final class BucketSums {
    * @param fewer how many, as a power of two; at most {@link #bits()}
    */
   public BucketSums folded(int fewer) {
+    if (fewer == bits) {
+      return this;
+    }
     BucketSums folded = new BucketSums(fewer);
     for (int i = 0; i < high.length; i++) {
       folded.add(i >>> (bits - fewer), high[i], low[i]);

@@ -1,10 +1,12 @@
 package yemble.core.store;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ArrayNode;
-import com.fasterxml.jackson.databind.node.ObjectNode;
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
+import java.io.IOException;
+import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.time.DateTimeException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -27,7 +29,7 @@ public final class MarkText {
   public static final int ITEM = 20;
 
   private static final int PART = 3000;
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonFactory JSON = new JsonFactory();
 
   private MarkText() {}
 
@@ -79,22 +81,38 @@ public final class MarkText {
     return Base64.getEncoder().encodeToString(bytes);
   }
 
+  /** Written token by token: a mapper of objects takes longer to load than a small job to run. */
   private static String json(LoadedTable table) {
-    ObjectNode node = JSON.createObjectNode();
-    if (!table.table().schema().isEmpty()) {
-      node.put("schema", table.table().schema());
+    StringWriter text = new StringWriter();
+    try (JsonGenerator json = JSON.createGenerator(text)) {
+      json.writeStartObject();
+      if (!table.table().schema().isEmpty()) {
+        json.writeStringField("schema", table.table().schema());
+      }
+      json.writeStringField("table", table.table().name());
+      json.writeNumberField("rows", table.sums().rows());
+      json.writeStringField("sum", table.sums().total());
+      json.writeNumberField("bits", table.sums().bits());
+      array(json, "identity", table.identity());
+      array(json, "columns", table.columns());
+      if (table.types().stream().anyMatch(Optional::isPresent)) {
+        array(
+            json, "types", table.types().stream().map(t -> t.map(Enum::name).orElse("")).toList());
+      }
+      json.writeEndObject();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
     }
-    node.put("table", table.table().name());
-    node.put("rows", table.sums().rows());
-    node.put("sum", table.sums().total());
-    node.put("bits", table.sums().bits());
-    table.identity().forEach(node.putArray("identity")::add);
-    table.columns().forEach(node.putArray("columns")::add);
-    if (table.types().stream().anyMatch(Optional::isPresent)) {
-      ArrayNode types = node.putArray("types");
-      table.types().forEach(type -> types.add(type.map(Enum::name).orElse("")));
+    return text.toString();
+  }
+
+  private static void array(JsonGenerator json, String name, List<String> texts)
+      throws IOException {
+    json.writeArrayFieldStart(name);
+    for (String text : texts) {
+      json.writeString(text);
     }
-    return node.toString();
+    json.writeEndArray();
   }
 
   /**
@@ -149,7 +167,7 @@ public final class MarkText {
           tables.add(table(item.getValue().toString(), String.valueOf(sums)));
         }
       }
-    } catch (IllegalArgumentException | JsonProcessingException | DateTimeException damaged) {
+    } catch (IllegalArgumentException | IOException | DateTimeException damaged) {
       tables.clear();
     }
     return new Loaded(
@@ -174,33 +192,49 @@ public final class MarkText {
     }
   }
 
-  private static LoadedTable table(String json, String sums) throws JsonProcessingException {
-    JsonNode node = JSON.readTree(json);
-    List<String> columns = texts(node.path("columns"));
+  private static LoadedTable table(String json, String sums) throws IOException {
+    Map<String, List<String>> fields = fields(json);
+    List<String> columns = fields.getOrDefault("columns", List.of());
+    List<String> written = fields.getOrDefault("types", List.of());
     List<Optional<DataType.Base>> types = new ArrayList<>();
     for (int i = 0; i < columns.size(); i++) {
-      String type = node.path("types").path(i).asText();
+      String type = i < written.size() ? written.get(i) : "";
       types.add(type.isEmpty() ? Optional.empty() : Optional.of(DataType.Base.valueOf(type)));
     }
     BucketSums read =
         BucketSums.unpacked(
-            node.path("bits").asInt(-1),
-            node.path("rows").asLong(),
+            Integer.parseInt(one(fields, "bits")),
+            Long.parseLong(one(fields, "rows")),
             Base64.getDecoder().decode(sums));
-    if (!read.total().equals(node.path("sum").asText())) {
+    if (!read.total().equals(one(fields, "sum"))) {
       throw new IllegalArgumentException("the sums are not what they add up to");
     }
     return new LoadedTable(
-        new TableName(node.path("schema").asText(), node.path("table").asText()),
+        new TableName(one(fields, "schema"), one(fields, "table")),
         columns,
         types,
-        texts(node.path("identity")),
+        fields.getOrDefault("identity", List.of()),
         read);
   }
 
-  private static List<String> texts(JsonNode array) {
-    List<String> texts = new ArrayList<>();
-    array.forEach(text -> texts.add(text.asText()));
-    return texts;
+  private static String one(Map<String, List<String>> fields, String name) {
+    return fields.getOrDefault(name, List.of("")).get(0);
+  }
+
+  /** The fields of an object of texts, numbers and lists of texts. */
+  private static Map<String, List<String>> fields(String json) throws IOException {
+    Map<String, List<String>> fields = new TreeMap<>();
+    try (JsonParser parser = JSON.createParser(json)) {
+      String field = "";
+      for (JsonToken token = parser.nextToken(); token != null; token = parser.nextToken()) {
+        if (token == JsonToken.FIELD_NAME) {
+          field = parser.currentName();
+          fields.put(field, new ArrayList<>());
+        } else if (token.isScalarValue()) {
+          fields.computeIfAbsent(field, f -> new ArrayList<>()).add(parser.getText());
+        }
+      }
+    }
+    return fields;
   }
 }

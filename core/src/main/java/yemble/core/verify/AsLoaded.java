@@ -79,7 +79,7 @@ public final class AsLoaded {
     }
     int[] identity = loaded.identityPositions();
     RowDigest row = new RowDigest(load.digestKey());
-    BucketSums sums = new BucketSums();
+    BucketSums sums = BucketSums.of(loaded.sums().bits());
     target.rows(
         target.schema().table(loaded.table()),
         "",

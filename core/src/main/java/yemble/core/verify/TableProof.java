@@ -44,8 +44,8 @@ final class TableProof {
   private final long[] cells;
   private final long[] same;
 
-  private final BucketSums expected = new BucketSums();
-  private final BucketSums found = new BucketSums();
+  private final BucketSums expected;
+  private final BucketSums found;
 
   /** As found, but without what nobody can compute again; the same where everybody can. */
   private final BucketSums comparable;
@@ -90,7 +90,16 @@ final class TableProof {
     this.masked = plan.masked();
     this.cells = new long[masked.length];
     this.same = new long[masked.length];
-    this.comparable = sides.isWhole() ? found : new BucketSums();
+    this.expected = sums(rows.size());
+    this.found = sums(rows.size());
+    this.comparable = sides.isWhole() ? found : sums(rows.size());
+  }
+
+  /** In as many buckets as the mark has, or as are worth keeping. */
+  private BucketSums sums(long rows) {
+    return loaded
+        .map(table -> BucketSums.of(table.sums().bits()))
+        .orElseGet(() -> BucketSums.forRows(rows));
   }
 
   Sides sides() {
@@ -134,12 +143,11 @@ final class TableProof {
           sides.name(masked[i]),
           new Unchanged(plan.columns().get(masked[i]), cells[i], same[i], originals[i].distinct()));
     }
-    int bits = loaded.map(table -> table.sums().bits()).orElse(found.bits());
-    BitSet differing = comparable.differing(expected.folded(bits));
+    BitSet differing = comparable.differing(expected);
     BitSet none = new BitSet();
     buckets =
         new Pairing.Buckets(
-            bits,
+            found.bits(),
             differing,
             loaded.map(table -> found.differing(table.sums())).orElse(none),
             // What nobody can compute again is not in what is expected: that may have moved, too.
@@ -151,8 +159,7 @@ final class TableProof {
   }
 
   private Attribution.Changes changes(BucketSums load) {
-    BucketSums now = found.folded(load.bits());
-    return bucket -> now.sum(bucket).minus(load.sum(bucket));
+    return bucket -> found.sum(bucket).minus(load.sum(bucket));
   }
 
   /** Pairs the rows of buckets that differ, and counts what does; once all tables are summed. */
