@@ -168,4 +168,20 @@ class OddSqliteIT {
     assertThat(run.exitCode()).as(run.all()).isEqualTo(2);
     assertThat(run.err()).contains("p.nick", "unique");
   }
+
+  /** Rows of another source's load that break a check are none of this load's business. */
+  @Test
+  void brokenChecksOfOtherTablesInTheTargetDoNotStopALoad() throws Exception {
+    sandbox.sql("live.db", "CREATE TABLE a (id INTEGER PRIMARY KEY)", "INSERT INTO a VALUES (1)");
+    sandbox.sql(
+        "dev.db",
+        "CREATE TABLE other (x INTEGER CHECK (x > 0))",
+        "PRAGMA ignore_check_constraints = ON",
+        "INSERT INTO other VALUES (-1)");
+    sandbox.register("live.db", Map.of());
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    same("SELECT * FROM a");
+    assertThat(sandbox.one("dev.db", "SELECT x FROM other")).isEqualTo(-1);
+  }
 }

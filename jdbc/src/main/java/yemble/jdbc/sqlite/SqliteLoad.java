@@ -233,7 +233,7 @@ final class SqliteLoad implements Load {
         execute("ANALYZE main"); // Not what is attached: that is the source.
       }
       doing = name;
-      brokenChecks(source);
+      brokenChecks(schema, source);
       made = made(schema);
     } catch (SQLException e) {
       throw SqliteErrors.of(e, "the structure of " + name + " cannot be completed", doing);
@@ -241,9 +241,9 @@ final class SqliteLoad implements Load {
   }
 
   /** Of the rows that were loaded no more may break a check than of the source's. */
-  private void brokenChecks(Counting source) throws SQLException {
+  private void brokenChecks(Schema schema, Counting source) throws SQLException {
     Outline here = new SqliteOutline(connection, catalog.schema()).outline();
-    for (Table table : catalog.schema().tables()) {
+    for (Table table : schema.tables()) {
       for (String check :
           here.table(table.name()).map(Outline.TableOutline::checks).orElse(List.of())) {
         long broken = broken(connection, table, check);
