@@ -59,10 +59,9 @@ public record Loaded(
   public String description() {
     return String.format(
         Locale.ROOT,
-        "%,d rows loaded by %s with %s, job %s from %s%s",
+        "%,d rows loaded by %s, job %s from %s%s",
         rows,
         by,
-        tool,
         job,
         source,
         at == null ? "" : ", " + when());
