@@ -3,6 +3,7 @@ package yemble.cli;
 import java.nio.file.Path;
 import java.util.Map;
 import picocli.CommandLine.Option;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Project;
 import yemble.core.project.ProjectFile;
@@ -36,7 +37,7 @@ final class CommonOptions {
   Path directory() {
     Path directory = project.toAbsolutePath().normalize();
     if (!java.nio.file.Files.isDirectory(directory)) {
-      throw Problem.usage("there is no such folder")
+      throw Problem.of(Failure.PROJECT_FOLDER, "there is no such folder")
           .at(directory.toString())
           .remedy("name the project's folder with --project DIR");
     }

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Set;
 import yemble.core.kind.Kinds;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.LinkRule;
@@ -58,13 +59,15 @@ final class Decider {
   /** A line as somebody decides it now. */
   RegisterLine decided(RegisterLine line, Decision decision, String kind, String reason) {
     if (decision == Decision.MASK && line.column().startsWith(Definitions.PREFIX)) {
-      throw Problem.usage("a definition cannot be masked")
+      throw Problem.of(Failure.DECISION, "a definition cannot be masked")
           .at(line.column())
           .because("the target gets it as the source has it")
           .remedy("take the text out of it in the source, or keep it with a reason");
     }
     if (decision == Decision.KEEP && !kind.isEmpty() && reason.isBlank()) {
-      throw Problem.usage(line.column() + " looks personal (" + kind + "): say why it is kept")
+      throw Problem.of(
+              Failure.DECISION,
+              line.column() + " looks personal (" + kind + "): say why it is kept")
           .because("an auditor will ask")
           .remedy("add --reason \"…\"");
     }

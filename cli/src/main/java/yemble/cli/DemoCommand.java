@@ -1,16 +1,20 @@
 package yemble.cli;
 
 import java.io.IOException;
+import java.io.PrintStream;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.SQLException;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.KeyFile;
@@ -58,6 +62,9 @@ final class DemoCommand implements Callable<Integer> {
 
   @Option(names = "--stay", description = "let that server run until Enter is pressed")
   boolean stay;
+
+  /** What each command ended with. */
+  private Map<String, Integer> ends = new LinkedHashMap<>();
 
   private static final List<String> ENGINES = List.of("sqlite", "postgresql", "mariadb");
 
@@ -111,11 +118,53 @@ final class DemoCommand implements Callable<Integer> {
   @Override
   public Integer call() throws IOException, SQLException {
     if (!ENGINES.contains(engine)) {
-      throw Problem.usage("unknown engine \"" + engine + "\"")
+      throw Problem.of(Failure.ENGINE_UNKNOWN, "unknown engine \"" + engine + "\"")
           .remedy(Nearest.hint(engine, ENGINES));
+    }
+    if (scale < 1) {
+      throw Problem.of(Failure.OPTION, "--scale takes a number of 1 or more");
     }
     Path folder = directory.toAbsolutePath().normalize();
     requireOurs(folder);
+    return common.json ? object(folder) : made(folder);
+  }
+
+  /** The demo with its story on standard error, and an object as its result. */
+  private int object(Path folder) throws IOException, SQLException {
+    PrintStream result = System.out;
+    Map<String, Integer> ends = new LinkedHashMap<>();
+    int code;
+    System.setOut(System.err);
+    try {
+      DemoCommand told = new DemoCommand();
+      told.scale = scale;
+      told.engine = engine;
+      told.stay = stay;
+      told.ends = ends;
+      code = told.made(folder);
+    } finally {
+      System.setOut(result);
+    }
+    common.output.json(
+        json -> {
+          json.writeStartObject();
+          json.writeStringField("folder", folder.toString());
+          json.writeStringField("engine", engine);
+          json.writeNumberField("scale", scale);
+          json.writeArrayFieldStart("steps");
+          for (Map.Entry<String, Integer> step : ends.entrySet()) {
+            json.writeStartObject();
+            json.writeStringField("command", step.getKey());
+            json.writeNumberField("exit", step.getValue());
+            json.writeEndObject();
+          }
+          json.writeEndArray();
+          json.writeEndObject();
+        });
+    return code;
+  }
+
+  private int made(Path folder) throws IOException, SQLException {
     Output output = common.output;
     output.line("Making Orlisay Ferries, an invented company, in " + folder);
     for (String made : List.of("dev.db", "register.csv", Project.KEY_FILE)) {
@@ -141,7 +190,7 @@ final class DemoCommand implements Callable<Integer> {
           ? MariadbServer.start(folder)
           : PostgresqlServer.start(folder);
     } catch (NoClassDefFoundError absent) {
-      throw Problem.database("the demo's " + engine + " server is not here")
+      throw Problem.of(Failure.DEMO_SERVER, "the demo's " + engine + " server is not here")
           .because("it is no part of the program, only of its build")
           .remedy("start the demo with ./yemble in the folder of the sources");
     }
@@ -154,6 +203,7 @@ final class DemoCommand implements Callable<Integer> {
     int code = 0;
     for (Step step : STEPS) {
       code = step(step.title(), folder, step.command());
+      ends.put(shown(step.command()), code);
       if (code != step.expected()) {
         output.flush();
         return code == 0 ? 70 : code;
@@ -183,7 +233,7 @@ final class DemoCommand implements Callable<Integer> {
       }
     }
     if (!empty) {
-      throw Problem.refused("the folder is not empty, and not a demo's")
+      throw Problem.of(Failure.FILE_THERE, "the folder is not empty, and not a demo's")
           .at(folder.toString())
           .remedy("name another one: yemble demo DIR");
     }

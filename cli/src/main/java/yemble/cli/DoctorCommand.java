@@ -4,13 +4,16 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import yemble.core.job.Guard;
 import yemble.core.job.Preparation;
+import yemble.core.job.Progress;
 import yemble.core.plan.Gate;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Environment;
@@ -65,6 +68,9 @@ final class DoctorCommand implements Callable<Integer> {
     remarks.put("project", project(project));
     for (Database database : project.databases().values()) {
       remarks.put(database.title(), database(project, database));
+    }
+    for (Job job : project.jobs().values()) {
+      job(project, job).ifPresent(remark -> remarks.put("job " + job.name(), List.of(remark)));
     }
     if (common.json) {
       json(remarks);
@@ -172,6 +178,30 @@ final class DoctorCommand implements Callable<Integer> {
               "register", Output.counted(open, "column") + " open; see yemble register --check");
     } catch (Problem problem) {
       return Remark.warning("register", said(problem));
+    }
+  }
+
+  /** Whether a job's rules hold for the schema; nothing where it cannot be looked at. */
+  private Optional<Remark> job(Project project, Job job) {
+    try (Preparation ready =
+        Preparation.of(
+            project,
+            job,
+            Preparation.Purpose.PREVIEW,
+            common.environment(),
+            Engines::of,
+            Progress.SILENT)) {
+      ready.accepted();
+      return Optional.of(
+          Remark.ok(
+              "rules",
+              "its picks, links and masks fit the schema; rows and values: yemble run "
+                  + job.name()
+                  + " --dry"));
+    } catch (Problem problem) {
+      return problem.type() == Failure.Type.USAGE && problem.failure() != Failure.KEY_MISSING
+          ? Optional.of(Remark.problem("rules", problem.where() + ": " + said(problem)))
+          : Optional.empty();
     }
   }
 

@@ -13,6 +13,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.file.WrittenFile;
 import yemble.core.file.WrittenFile.Readers;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
@@ -62,7 +63,7 @@ final class InitCommand implements Callable<Integer> {
     Path directory = common.project.toAbsolutePath().normalize();
     Path file = directory.resolve(Project.FILE);
     if (Files.exists(file)) {
-      throw Problem.refused("there is a project here already")
+      throw Problem.of(Failure.FILE_THERE, "there is a project here already")
           .at(file.toString())
           .remedy("work with it, or start the new one in another folder with --project DIR");
     }
@@ -89,24 +90,51 @@ final class InitCommand implements Callable<Integer> {
               .findFirst()
               .map(t -> t.name().toString())
               .orElseThrow(
-                  () -> Problem.usage("the source holds no table").at(reader.description()));
+                  () ->
+                      Problem.of(Failure.NOTHING_FOUND, "the source holds no table")
+                          .at(reader.description()));
     }
     if (Files.exists(register, LinkOption.NOFOLLOW_LINKS)) {
-      throw Problem.refused("there is a register here already")
+      throw Problem.of(Failure.FILE_THERE, "there is a register here already")
           .at(register.toString())
           .because("it may hold what people decided")
           .remedy("move it away, or start the new project in another folder with --project DIR");
     }
     Engines.check(new Engine.Address("dev (test)", target, directory, "", ""));
-    WrittenFile.folder(directory);
-    new Register(lines).write(register);
-    if (!Files.exists(directory.resolve(Project.KEY_FILE), LinkOption.NOFOLLOW_LINKS)) {
-      KeyFile.create(directory);
-    }
-    ignore(directory);
-    WrittenFile.create(file, template(url, signIn(), target, example), Readers.USUAL);
+    write(directory, new Register(lines), template(url, signIn(), target, example));
     report(directory, lines.size());
     return 0;
+  }
+
+  /** Writes the project's files: all of them, or none. */
+  private static void write(Path directory, Register register, String project) throws IOException {
+    List<Path> files =
+        List.of(
+            directory.resolve("register.csv"),
+            directory.resolve(Project.KEY_FILE),
+            directory.resolve(".gitignore"),
+            directory.resolve(Project.FILE));
+    List<Path> fresh =
+        files.stream().filter(file -> !Files.exists(file, LinkOption.NOFOLLOW_LINKS)).toList();
+    try {
+      WrittenFile.folder(directory);
+      register.write(files.get(0));
+      if (fresh.contains(files.get(1))) {
+        KeyFile.create(directory);
+      }
+      ignore(directory);
+      WrittenFile.create(files.get(3), project, Readers.USUAL);
+    } catch (IOException | Problem failed) {
+      for (Path file : fresh) {
+        Files.deleteIfExists(file);
+      }
+      throw failed instanceof Problem problem
+          ? problem
+          : Problem.of(Failure.FILE_UNWRITABLE, "the project cannot be written")
+              .at(directory.toString())
+              .because("its disk may be full, or its folder read-only; nothing of it is left there")
+              .causedBy(failed);
+    }
   }
 
   /** A URL as it is, or that of an SQLite file; a path is meant from where the user stands. */
@@ -116,7 +144,7 @@ final class InitCommand implements Callable<Integer> {
     }
     if (text.matches("(?s)[A-Za-z][A-Za-z0-9+.-]+:.*|.*(@|://|\\p{Cntrl}).*")
         && !text.matches("[A-Za-z]:\\\\.*")) {
-      throw Problem.usage("this is neither a JDBC url nor the path of a file")
+      throw Problem.of(Failure.URL_FORM, "this is neither a JDBC url nor the path of a file")
           .because("it begins like a url of another sort, or holds an @, and is not shown here")
           .remedy("write it as jdbc:postgresql://HOST:PORT/DATABASE, and who signs in as --user");
     }

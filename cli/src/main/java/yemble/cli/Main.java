@@ -3,15 +3,13 @@ package yemble.cli;
 import java.io.FileDescriptor;
 import java.io.FileOutputStream;
 import java.io.IOException;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.IVersionProvider;
 import picocli.CommandLine.Option;
-import yemble.core.problem.Nearest;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 
 /** The program: finds the command, turns failures into messages and exit codes. */
@@ -30,8 +28,6 @@ import yemble.core.problem.Problem;
       "%n\"yemble COMMAND --help\" tells more about each command."
     })
 public final class Main implements Runnable {
-  private static final int BUG = 70;
-
   /** Every command, in the order of work. */
   private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
 
@@ -69,9 +65,9 @@ public final class Main implements Runnable {
     try {
       code = execute(args);
     } catch (Throwable failure) {
-      code = bug(failure, java.util.List.of(args).contains("--debug"));
+      code = new FailureView(args).unexpected(failure);
     }
-    System.exit(delivered() || code != 0 ? code : Problem.Type.DATABASE.exitCode());
+    System.exit(delivered() || code != 0 ? code : Failure.OUTPUT_CLOSED.type().exitCode());
   }
 
   /** Whether what was printed has arrived; or nobody wants it any more, as at the end of a pipe. */
@@ -86,9 +82,10 @@ public final class Main implements Runnable {
         return true;
       }
     }
-    System.err.println("yemble: the result cannot be written to standard output");
-    System.err.println("  why:   it is closed, or its disk is full");
-    System.err.println("  do:    let it lead to where there is room");
+    new FailureView()
+        .failure(
+            Problem.of(Failure.OUTPUT_CLOSED, "the result cannot be written to standard output")
+                .because("it is closed, or its disk is full"));
     return false;
   }
 
@@ -100,8 +97,9 @@ public final class Main implements Runnable {
     }
     CommandLine commandLine = new CommandLine(new Main());
     addCommands(commandLine, args.length == 0 ? "" : args[0]);
-    commandLine.setExecutionExceptionHandler(Main::failure);
-    commandLine.setParameterExceptionHandler(Main::wrongUsage);
+    FailureView view = new FailureView(args);
+    commandLine.setExecutionExceptionHandler((failure, command, parsed) -> view.failure(failure));
+    commandLine.setParameterExceptionHandler((failure, words) -> view.wrongUsage(failure));
     commandLine.setUsageHelpWidth(100);
     commandLine.setColorScheme(
         CommandLine.Help.defaultColorScheme(
@@ -127,88 +125,6 @@ public final class Main implements Runnable {
     CommandLine commandLine = new CommandLine(this);
     addCommands(commandLine, "");
     commandLine.usage(System.out);
-  }
-
-  private static int failure(
-      Exception failure, CommandLine commandLine, CommandLine.ParseResult parsed) {
-    boolean debug =
-        commandLine.getParseResult() != null
-            && commandLine.getParseResult().hasMatchedOption("--debug");
-    Output output = new Output(Terminal.detect());
-    if (failure instanceof Problem problem) {
-      output.message(output.paint(Output.Tone.BAD, "yemble: ") + said(problem));
-      if (debug) {
-        StackTraces.print(problem);
-      }
-      return problem.exitCode();
-    }
-    return bug(failure, debug);
-  }
-
-  /** What a problem says, in which names end no line. */
-  private static String said(Problem problem) {
-    StringBuilder text = new StringBuilder(Visible.of(problem.what()));
-    part(text, "where: ", Visible.of(problem.where()));
-    part(text, "why:   ", Visible.lines(problem.why().replaceAll("\n(?! {4})", "\\\\n")));
-    part(text, "do:    ", Visible.lines(problem.remedy().replaceAll("\n(?! {4})", "\\\\n")));
-    return text.toString();
-  }
-
-  private static void part(StringBuilder text, String word, String said) {
-    if (!said.isEmpty()) {
-      text.append("\n  ").append(word).append(said);
-    }
-  }
-
-  private static int bug(Throwable failure, boolean debug) {
-    Output output = new Output(Terminal.detect());
-    String what =
-        failure instanceof OutOfMemoryError
-            ? "there is not enough memory; give Java more with JAVA_TOOL_OPTIONS=-Xmx…"
-            : "this is a bug of ours: " + failure.getClass().getSimpleName();
-    output.message(
-        output.paint(Output.Tone.BAD, "yemble: ")
-            + what
-            + "\n  do:    run it again with --debug and report what it prints");
-    if (debug) {
-      StackTraces.print(failure);
-    }
-    return BUG;
-  }
-
-  private static int wrongUsage(CommandLine.ParameterException failure, String[] args) {
-    Output output = new Output(Terminal.detect());
-    CommandLine.Model.CommandSpec command = failure.getCommandLine().getCommandSpec();
-    output.message(
-        output.paint(Output.Tone.BAD, "yemble: ")
-            + what(failure)
-            + suggestion(failure, command)
-            + "\n  do:    see \""
-            + command.qualifiedName()
-            + " --help\"");
-    return Problem.Type.USAGE.exitCode();
-  }
-
-  private static String what(CommandLine.ParameterException failure) {
-    return failure instanceof CommandLine.UnmatchedArgumentException unmatched
-            && !unmatched.getUnmatched().isEmpty()
-        ? "unknown word \"" + unmatched.getUnmatched().get(0) + "\""
-        : failure.getMessage();
-  }
-
-  /** The command or option that was probably meant. */
-  private static String suggestion(
-      CommandLine.ParameterException failure, CommandLine.Model.CommandSpec command) {
-    if (!(failure instanceof CommandLine.UnmatchedArgumentException unmatched)
-        || unmatched.getUnmatched().isEmpty()) {
-      return "";
-    }
-    String word = unmatched.getUnmatched().get(0);
-    List<String> known = new ArrayList<>(command.subcommands().keySet());
-    command.options().forEach(option -> known.add(option.longestName()));
-    return Nearest.to(word, known)
-        .map(nearest -> "\n  why:   did you mean \"" + nearest + "\"?")
-        .orElse("");
   }
 
   /** A configuration of the platform's log that has no place to write to. */

@@ -16,6 +16,7 @@ import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.Mask;
 import yemble.core.mask.Masks;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Conventions;
@@ -57,8 +58,8 @@ final class MasksCommand implements Callable<Integer> {
                         .contains(word.toLowerCase(Locale.ROOT)))
             .toList();
     if (kinds.isEmpty()) {
-      throw Problem.usage("no kind is found by \"" + word + "\"")
-          .remedy(Nearest.hint(word, known.names()));
+      throw Problem.of(Failure.NOTHING_FOUND, "no kind is found by \"" + word + "\"")
+          .remedy(Nearest.hint(word, known.names(), Kinds.SEE_ALL));
     }
     Masks masks = masks(common);
     if (common.json) {
@@ -227,7 +228,7 @@ final class MasksCommand implements Callable<Integer> {
       String name = kind.equals(Kinds.SHAPE) ? "" : kind;
       Kinds kinds = kinds(common);
       if (!name.isEmpty() && kinds.known(name).mask().isEmpty()) {
-        throw Problem.usage("the kind \"" + name + "\" has no mask yet")
+        throw Problem.of(Failure.KIND_INCOMPLETE, "the kind \"" + name + "\" has no mask yet")
             .at(kinds.known(name).origin())
             .remedy("give it one in " + Project.FILE + ": masks: { " + name + ": { as: shape } }");
       }

@@ -12,6 +12,7 @@ import picocli.CommandLine.Parameters;
 import yemble.core.file.WrittenFile.Readers;
 import yemble.core.job.Preparation;
 import yemble.core.plan.TablePlan;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.OutputFile;
 import yemble.core.project.Project;
@@ -88,11 +89,12 @@ final class PreviewCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     if (rows < 1 || rows > 1_000) {
-      throw Problem.usage("--rows takes a number from 1 to 1000")
+      throw Problem.of(Failure.OPTION, "--rows takes a number from 1 to 1000")
           .because("this goes to the screen");
     }
     if (table.isEmpty() != check) {
-      throw Problem.usage(
+      throw Problem.of(
+              Failure.CHOICE_MISSING,
               check ? "--check looks at all tables" : "which table? Or --check, for all of them")
           .remedy("yemble preview TABLE shows rows; yemble preview --check looks at limits");
     }

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
 import java.util.Locale;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 
 /** Asks before something is written. */
@@ -21,7 +22,7 @@ final class Question {
       return;
     }
     if (!output.terminal().input()) {
-      throw Problem.refused("nothing was written: there is no terminal to ask on")
+      throw Problem.of(Failure.NOT_CONFIRMED, "nothing was written: there is no terminal to ask on")
           .because(question)
           .remedy("add --yes to go ahead without a question");
     }
@@ -29,7 +30,7 @@ final class Question {
     System.err.print(Visible.lines(question) + " [y/N] ");
     System.err.flush();
     if (!answer().toLowerCase(Locale.ROOT).matches("y|yes")) {
-      throw Problem.refused("nothing was written: the answer was not yes");
+      throw Problem.of(Failure.NOT_CONFIRMED, "nothing was written: the answer was not yes");
     }
   }
 

@@ -14,6 +14,7 @@ import picocli.CommandLine.Option;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kinds;
 import yemble.core.plan.Gate;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
@@ -158,7 +159,7 @@ final class RegisterCommand implements Callable<Integer> {
         .findFirst()
         .orElseThrow(
             () ->
-                Problem.usage("unknown category \"" + word + "\"")
+                Problem.of(Failure.CATEGORY_UNKNOWN, "unknown category \"" + word + "\"")
                     .remedy(
                         Nearest.hint(
                             word,
@@ -169,7 +170,7 @@ final class RegisterCommand implements Callable<Integer> {
     try {
       return LocalDate.parse(word);
     } catch (DateTimeParseException e) {
-      throw Problem.usage("--since takes a day, written as 2026-11-23")
+      throw Problem.of(Failure.OPTION, "--since takes a day, written as 2026-11-23")
           .because("\"" + word + "\" is none");
     }
   }

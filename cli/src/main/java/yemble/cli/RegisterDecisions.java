@@ -13,6 +13,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.name.DottedName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
@@ -41,7 +42,7 @@ final class RegisterDecisions {
     Set<String> known = new TreeSet<>();
     register.lines().forEach(line -> known.add(tableOf(line)));
     if (!table.isEmpty() && known.stream().noneMatch(table::equalsIgnoreCase)) {
-      throw Problem.usage("the register has no table " + table)
+      throw Problem.of(Failure.TABLE_UNKNOWN, "the register has no table " + table)
           .remedy(Nearest.hint(table, List.copyOf(known)));
     }
   }
@@ -83,7 +84,7 @@ final class RegisterDecisions {
       Decider decider = new Decider(common, project, database);
       Map<RegisterLine, RegisterLine> decided = decide(decider);
       if (decided.isEmpty() && !mayBeNothing()) {
-        throw Problem.usage("that names no column of the register")
+        throw Problem.of(Failure.COLUMN_UNKNOWN, "that names no column of the register")
             .at(database.register())
             .remedy("see them with: yemble register --open");
       }
@@ -163,7 +164,7 @@ final class RegisterDecisions {
         named.addAll(decider.missing(name));
       }
       if (named.isEmpty()) {
-        throw Problem.usage("the register has no column or table " + name)
+        throw Problem.of(Failure.COLUMN_UNKNOWN, "the register has no column or table " + name)
             .remedy(
                 Nearest.hint(
                     name, decider.register().lines().stream().map(RegisterLine::column).toList()));

@@ -14,6 +14,7 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
@@ -74,7 +75,7 @@ final class RegisterReview implements Callable<Integer> {
     Project read = common.read();
     Database source = Source.of(read, from);
     if (!common.output.terminal().input()) {
-      throw Problem.refused("there is no terminal to ask on")
+      throw Problem.of(Failure.NOT_CONFIRMED, "there is no terminal to ask on")
           .because("review asks for one column after another")
           .remedy(
               "in scripts: yemble register accept, yemble register mask|keep COLUMN --reason …");

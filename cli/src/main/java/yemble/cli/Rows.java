@@ -3,6 +3,7 @@ package yemble.cli;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.OptionalLong;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
@@ -21,11 +22,14 @@ final class Rows {
       key = List.of(values.get(0).split(","));
     }
     if (table.primaryKey().isEmpty()) {
-      throw Problem.usage("the rows of " + table.name() + " have no name: it has no primary key")
+      throw Problem.of(
+              Failure.ROW_NAME,
+              "the rows of " + table.name() + " have no name: it has no primary key")
           .remedy("look at some of them with: yemble preview " + table.name() + " --where …");
     }
     if (key.size() != table.primaryKey().size()) {
-      throw Problem.usage(
+      throw Problem.of(
+              Failure.ROW_NAME,
               "a row of "
                   + table.name()
                   + " is named by "
@@ -34,7 +38,7 @@ final class Rows {
     }
     OptionalLong row = source.find(table, key);
     if (row.isEmpty()) {
-      throw Problem.usage("the source has no such row of " + table.name())
+      throw Problem.of(Failure.ROW_NAME, "the source has no such row of " + table.name())
           .remedy("a row is named by its " + String.join(", ", table.primaryKey()));
     }
     return row.getAsLong();

@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.Set;
 import yemble.core.job.Preparation;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
@@ -30,7 +31,9 @@ final class Source {
       sources.add(job.from());
     }
     if (sources.size() != 1) {
-      throw Problem.usage("which database? The project's jobs read from several, or none")
+      throw Problem.of(
+              Failure.CHOICE_MISSING,
+              "which database? The project's jobs read from several, or none")
           .at(Project.FILE)
           .remedy(
               "name it with --from, one of: " + String.join(", ", project.databases().keySet()));
@@ -56,7 +59,9 @@ final class Source {
     try {
       SchemaFile.write(stored(project, database), schema);
     } catch (IOException e) {
-      throw Problem.database("the project's state cannot be written").at(Project.STATE).causedBy(e);
+      throw Problem.of(Failure.FILE_UNWRITABLE, "the project's state cannot be written")
+          .at(Project.STATE)
+          .causedBy(e);
     }
   }
 

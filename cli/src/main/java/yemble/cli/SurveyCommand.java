@@ -15,6 +15,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.file.WrittenFile.Readers;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Conventions;
@@ -98,11 +99,11 @@ final class SurveyCommand implements Callable<Integer> {
   public Integer call() {
     int most = rows();
     if (seconds < 1) {
-      throw Problem.usage("--time takes a number of seconds, 1 or more")
+      throw Problem.of(Failure.OPTION, "--time takes a number of seconds, 1 or more")
           .because("a sample needs time");
     }
     if (showValues && subject.isEmpty()) {
-      throw Problem.usage("--show-values needs a table or column")
+      throw Problem.of(Failure.CHOICE_MISSING, "--show-values needs a table or column")
           .because("values are shown of what somebody asks for, never of everything")
           .remedy("yemble survey passenger.email --show-values");
     }
@@ -126,7 +127,7 @@ final class SurveyCommand implements Callable<Integer> {
     }
     String digits = rows.replaceAll("[_,]", "");
     if (!digits.matches("[1-9][0-9]{0,8}")) {
-      throw Problem.usage("--rows takes a number of 1 or more, or all")
+      throw Problem.of(Failure.OPTION, "--rows takes a number of 1 or more, or all")
           .because("a sample needs rows");
     }
     return Integer.parseInt(digits);
@@ -229,7 +230,9 @@ final class SurveyCommand implements Callable<Integer> {
         project.jobs().values().stream().anyMatch(j -> j.from().equals(owner.get().name()));
     List<String> differences = Shape.differences(schema, register);
     if (reads && !differences.isEmpty()) {
-      throw Problem.refused(database.title() + " has another shape than " + owner.get().title())
+      throw Problem.of(
+              Failure.SCHEMA_OTHER,
+              database.title() + " has another shape than " + owner.get().title())
           .at(database.register())
           .because("\n    " + String.join("\n    ", Shape.shown(differences)))
           .remedy("give it a register of its own in " + Project.FILE + ": register: FILE.csv");
@@ -297,7 +300,9 @@ final class SurveyCommand implements Callable<Integer> {
   }
 
   private Problem unknown(Database database, List<String> known) {
-    return Problem.usage("there is no table or column " + subject + " in " + database.title())
+    return Problem.of(
+            Failure.NOTHING_FOUND,
+            "there is no table or column " + subject + " in " + database.title())
         .remedy(Nearest.hint(subject, known));
   }
 

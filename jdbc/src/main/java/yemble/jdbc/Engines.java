@@ -1,6 +1,7 @@
 package yemble.jdbc;
 
 import java.util.List;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
 import yemble.jdbc.mariadb.MariadbEngine;
@@ -32,7 +33,9 @@ public final class Engines {
         .findFirst()
         .orElseThrow(
             () ->
-                Problem.usage("no engine is known for the url of " + address.name())
+                Problem.of(
+                        Failure.ENGINE_UNKNOWN,
+                        "no engine is known for the url of " + address.name())
                     .because("this version reads and writes PostgreSQL, MariaDB and SQLite")
                     .remedy(
                         "write it as jdbc:postgresql://HOST:PORT/DATABASE,"

@@ -321,7 +321,9 @@ final class RandomWorld {
     return new Job(
         "test",
         "live",
+        PLACE,
         "dev",
+        PLACE,
         Job.Load.EMPTY,
         asked,
         whole.stream().map(t -> new Job.Named(t, PLACE)).toList(),

@@ -16,6 +16,7 @@ import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Set;
 import java.util.UUID;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 
 /**
@@ -116,7 +117,7 @@ public final class WrittenFile {
       return;
     }
     if (!Files.isRegularFile(file)) {
-      throw Problem.refused("this is not a file that can be written")
+      throw Problem.of(Failure.FILE_PROTECTED, "this is not a file that can be written")
           .at(file.toString())
           .because("it is a folder, a device, or a link that leads to one")
           .remedy("name another file");
@@ -127,7 +128,7 @@ public final class WrittenFile {
   }
 
   private static Problem belongsToDatabase(Path file) {
-    return Problem.refused("a database is never written over")
+    return Problem.of(Failure.FILE_PROTECTED, "a database is never written over")
         .at(file.toString())
         .because("this file is one, or belongs to one")
         .remedy("name another file");

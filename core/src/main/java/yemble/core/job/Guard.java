@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Environment;
@@ -27,21 +28,25 @@ public final class Guard {
    */
   public static void check(Preparation job, Database into, Target target) {
     if (into.environment() != Environment.TEST) {
-      throw Problem.refused(into.title() + " is not a test database")
+      throw Problem.of(Failure.TARGET_NOT_TEST, into.title() + " is not a test database")
           .at(into.place().toString())
           .because("run writes to databases of environment: test alone")
           .remedy("if it is one, write environment: test into the project file");
     }
     Target.Relation relation = target.relation(job.source());
     if (relation == Target.Relation.SAME) {
-      throw Problem.refused(into.title() + " is the same database as " + job.from().title())
+      throw Problem.of(
+              Failure.TARGET_IS_SOURCE,
+              into.title() + " is the same database as " + job.from().title())
           .at(into.place().toString())
           .because("both lead to " + target.description())
           .remedy("let into: name another database");
     }
     boolean confirmed = confirmed(into, target);
     if (relation == Target.Relation.TWIN && !confirmed) {
-      throw Problem.refused(into.title() + " began as the same database as " + job.from().title())
+      throw Problem.of(
+              Failure.TARGET_UNCONFIRMED,
+              into.title() + " began as the same database as " + job.from().title())
           .at(into.place().toString())
           .because("a replica, a clone and a restored disk all look like this; so does production")
           .remedy(
@@ -70,7 +75,8 @@ public final class Guard {
       }
       boolean same = other.environment() != Environment.TEST && engine.isSame(written, there.get());
       if (same || engine.wouldTouch(written, there.get())) {
-        throw Problem.refused(
+        throw Problem.of(
+                Failure.TARGET_IS_SOURCE,
                 same
                     ? into.title() + " is the same database as " + other.title()
                     : into.title() + " has files that belong to " + other.title())
@@ -102,7 +108,8 @@ public final class Guard {
       return false;
     }
     if (!into.confirmed().equals(target.identity())) {
-      throw Problem.refused(into.title() + " is not the database that was confirmed")
+      throw Problem.of(
+              Failure.TARGET_UNCONFIRMED, into.title() + " is not the database that was confirmed")
           .at(into.place().toString())
           .because("this one is " + target.identity())
           .remedy("look where its url leads; if that is right, correct confirmed:");
@@ -124,7 +131,7 @@ public final class Guard {
       return List.of();
     }
     if (job.job().load() == Job.Load.EMPTY) {
-      throw Problem.refused("the target " + into.name() + " is not empty")
+      throw Problem.of(Failure.TARGET_NOT_EMPTY, "the target " + into.name() + " is not empty")
           .at(target.description())
           .because((found ? "there are rows in " : "it holds ") + named(present))
           .remedy(
@@ -141,7 +148,9 @@ public final class Guard {
       clashing.clear();
     }
     if (!clashing.isEmpty()) {
-      throw Problem.refused("the target " + into.name() + " holds what Yemble did not make")
+      throw Problem.of(
+              Failure.TARGET_FOREIGN,
+              "the target " + into.name() + " holds what Yemble did not make")
           .at(target.description())
           .because(
               named(clashing)
@@ -168,9 +177,9 @@ public final class Guard {
   public static Database into(Project project, Job job) {
     if (job.into().isEmpty()) {
       throw job.place()
-          .problem("the job \"" + job.name() + "\" does not say where into")
+          .problem(Failure.WORD_MISSING, "the job \"" + job.name() + "\" does not say where into")
           .remedy("add into: with the name of a test database");
     }
-    return project.database(job.into(), job.place());
+    return project.database(job.into(), job.intoAt());
   }
 }

@@ -20,6 +20,7 @@ import yemble.core.plan.Limits;
 import yemble.core.plan.Plan;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
@@ -70,7 +71,7 @@ public final class Preparation implements AutoCloseable {
     this.engine = engine;
     this.project = project;
     this.job = job;
-    this.from = project.database(job.from(), job.place());
+    this.from = project.database(job.from(), job.fromAt());
     this.key = key;
     this.witness = witness;
     this.source = source;
@@ -110,7 +111,7 @@ public final class Preparation implements AutoCloseable {
       Function<Engine.Address, Engine> engines,
       Progress progress) {
     SecretKey key = KeyFile.read(project.directory(), environment);
-    Database from = project.database(job.from(), job.place());
+    Database from = project.database(job.from(), job.fromAt());
     Engine.Address address = address(project.directory(), from, environment);
     Engine engine = engines.apply(address);
     Register register =
@@ -241,7 +242,8 @@ public final class Preparation implements AutoCloseable {
     Limits.Report report = look();
     if (!report.broken().isEmpty()) {
       List<String> shown = report.broken().subList(0, Math.min(SHOWN, report.broken().size()));
-      throw Problem.usage(
+      throw Problem.of(
+              Failure.MASKED_UNFIT,
               report.broken().size() == 1
                   ? "masked values would not fit their column"
                   : "masked values would not fit " + report.broken().size() + " columns")
@@ -252,7 +254,8 @@ public final class Preparation implements AutoCloseable {
                   + " different: shape, pattern, digest); yemble preview --check looks again");
     }
     if (!report.unmasked().isEmpty()) {
-      throw Problem.usage(
+      throw Problem.of(
+              Failure.MASK_WITHOUT_EFFECT,
               report.unmasked().size() == 1
                   ? "a mask does not do what it is for"
                   : report.unmasked().size() + " masks do not do what they are for")
@@ -303,7 +306,7 @@ public final class Preparation implements AutoCloseable {
               if (rule.rule() == Unfit.Rule.CLEAR && !column.nullable()) {
                 throw named
                     .place()
-                    .problem(name + " cannot become NULL")
+                    .problem(Failure.RULE_UNFIT, name + " cannot become NULL")
                     .because("the column must hold a value in every row")
                     .remedy("write another value: " + name + ": { value: … }");
               }
@@ -319,7 +322,8 @@ public final class Preparation implements AutoCloseable {
               if (!misfit.isEmpty()) {
                 throw named
                     .place()
-                    .problem("the value for " + name + " does not fit it either")
+                    .problem(
+                        Failure.RULE_UNFIT, "the value for " + name + " does not fit it either")
                     .because(misfit)
                     .remedy("write one that the target's column can hold");
               }

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Stream;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
@@ -69,7 +70,7 @@ public record Verification(
       Function<Engine.Address, Engine> engines,
       Progress progress) {
     Database into = Guard.into(project, job);
-    Database from = project.database(job.from(), job.place());
+    Database from = project.database(job.from(), job.fromAt());
     Engine.Address address = Preparation.address(project.directory(), into, environment);
     Engine engine = engines.apply(address);
     try (Reader target = engine.open(address)) {
@@ -94,7 +95,7 @@ public record Verification(
             asLoaded.map(AsLoaded::named).orElse(Map.of()));
       } catch (Problem problem) {
         boolean aboutTheSource =
-            problem.type() == Problem.Type.DATABASE || problem.type() == Problem.Type.REFUSED;
+            problem.type() == Failure.Type.DATABASE || problem.type() == Failure.Type.REFUSED;
         if (asLoaded.isEmpty() || !aboutTheSource) {
           throw problem;
         }

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.yaml.YamlValue;
@@ -19,6 +20,9 @@ import yemble.core.yaml.YamlValue;
 /** The kinds that are known: those that ship with the tool, and a project's own. Immutable. */
 public final class Kinds {
   /** The mask of columns that are to be masked without a kind of their own. */
+  /** How a person sees all kinds. */
+  public static final String SEE_ALL = "yemble masks lists all";
+
   public static final String SHAPE = "shape";
 
   private static final Set<String> WORDS =
@@ -72,7 +76,8 @@ public final class Kinds {
   public Kind known(String name) {
     Kind kind = all.get(name);
     if (kind == null) {
-      throw Problem.usage("unknown kind \"" + name + "\"").remedy(Nearest.hint(name, names()));
+      throw Problem.of(Failure.KIND_UNKNOWN, "unknown kind \"" + name + "\"")
+          .remedy(Nearest.hint(name, names(), SEE_ALL));
     }
     return kind;
   }

@@ -9,11 +9,15 @@ import java.util.stream.Collectors;
 import yemble.core.kind.Kinds;
 import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.project.Conventions;
 import yemble.core.project.Conventions.ColumnRule;
 import yemble.core.project.MaskRule;
 import yemble.core.project.MaskStep;
+import yemble.core.project.Project;
+import yemble.core.project.RegisterLine;
+import yemble.core.project.RegisterLine.Decision;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Schema;
 
@@ -72,7 +76,7 @@ public final class ColumnRules {
           || rule.rule().drawsFromColumn()
           || !rule.rule().also().isEmpty()) {
         throw rule.place()
-            .problem("the mask of a path inside a column depends on the row")
+            .problem(Failure.RULE_UNFIT, "the mask of a path inside a column depends on the row")
             .because("a path may stand several times in one row, or not at all")
             .remedy("use a mask of the value alone: as, list, pattern, fixed, digest …");
       }
@@ -89,7 +93,7 @@ public final class ColumnRules {
       ColumnRule before = together.put(moved, rule);
       if (before != null && before != rule) {
         throw rule.place()
-            .problem(moved + " moves together with two others")
+            .problem(Failure.RULES_CONTRADICT, moved + " moves together with two others")
             .because("the first one is at " + before.place())
             .remedy("name all that move together in one rule");
       }
@@ -167,20 +171,41 @@ public final class ColumnRules {
     return Pattern.compile(regex, Pattern.CASE_INSENSITIVE).matcher(name).matches();
   }
 
-  /** Refuses rules for columns that the register keeps. */
-  void checkDecided(Plan plan) {
-    named.forEach((column, rule) -> checkDecided(plan, column, rule));
-    together.forEach((column, rule) -> checkDecided(plan, column, rule));
+  /**
+   * Refuses rules for columns that the register keeps, and patterns of the project file that speak
+   * of no column. Of what is not decided yet nothing is said.
+   */
+  void checkDecided(Plan plan, Decisions decisions) {
+    named.forEach((column, rule) -> checkDecided(plan, decisions, column, rule));
+    together.forEach((column, rule) -> checkDecided(plan, decisions, column, rule));
     paths.forEach(
-        (column, rules) -> rules.forEach((path, rule) -> checkPath(plan, column, path, rule)));
+        (column, rules) ->
+            rules.forEach((path, rule) -> checkPath(plan, decisions, column, path, rule)));
+    for (ColumnRule pattern : patterns) {
+      boolean speaks =
+          plan.tables().stream()
+              .anyMatch(
+                  table ->
+                      table.columns().stream()
+                          .anyMatch(c -> matches(pattern.name(), table.table().name(c.column()))));
+      if (!speaks && pattern.place().file().equals(Project.FILE)) {
+        throw pattern
+            .place()
+            .problem(Failure.COLUMN_UNKNOWN, "no column is named like " + pattern.name())
+            .remedy("write * for what differs: '*.name' is the column name of every table");
+      }
+    }
   }
 
-  private static void checkPath(Plan plan, ColumnName name, String path, ColumnRule rule) {
-    checkDecided(plan, name, rule);
+  private static void checkPath(
+      Plan plan, Decisions decisions, ColumnName name, String path, ColumnRule rule) {
+    if (!checkDecided(plan, decisions, name, rule)) {
+      return;
+    }
     Map<String, TablePlan.PathPlan> known = plan.table(name.table()).column(name.column()).paths();
     if (!known.containsKey(path)) {
       throw rule.place()
-          .problem("the register has no line for " + name + " " + path)
+          .problem(Failure.REGISTER_COLUMN, "the register has no line for " + name + " " + path)
           .remedy(
               known.isEmpty()
                   ? "look for paths with yemble survey"
@@ -188,24 +213,35 @@ public final class ColumnRules {
     }
     if (!known.get(path).masked()) {
       throw rule.place()
-          .problem("this says how " + name + " " + path + " is masked, and the register keeps it")
+          .problem(
+              Failure.RULE_OF_KEPT_COLUMN,
+              "this says how " + name + " " + path + " is masked, and the register keeps it")
           .remedy(
               "decide with yemble register mask \"" + name + " " + path + "\", or delete the rule");
     }
   }
 
-  private static void checkDecided(Plan plan, ColumnName name, ColumnRule rule) {
+  /** Whether a column is decided, and masked; a problem if it is kept. */
+  private static boolean checkDecided(
+      Plan plan, Decisions decisions, ColumnName name, ColumnRule rule) {
     TablePlan.ColumnPlan column = plan.table(name.table()).column(name.column());
     if (column == null) {
       throw rule.place()
-          .problem("nothing is ever written to " + name)
+          .problem(Failure.RULE_UNFIT, "nothing is ever written to " + name)
           .because("the database computes it")
           .remedy("say how the columns are masked that it is computed from");
     }
+    RegisterLine line = decisions.column(name);
+    if (line == null || line.decision() == Decision.UNDECIDED) {
+      return false;
+    }
     if (!column.masked()) {
       throw rule.place()
-          .problem("this says how " + name + " is masked, and the register keeps it")
+          .problem(
+              Failure.RULE_OF_KEPT_COLUMN,
+              "this says how " + name + " is masked, and the register keeps it")
           .remedy("decide with yemble register mask " + name + ", or delete the rule");
     }
+    return true;
   }
 }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.MaskRule;
 import yemble.core.project.MaskStep;
@@ -61,7 +62,9 @@ final class ColumnValues {
             }
             if (counts.size() > MOST) {
               throw rule.place()
-                  .problem(table.name(column) + " has more than 10,000 different values")
+                  .problem(
+                      Failure.RULE_UNFIT,
+                      table.name(column) + " has more than 10,000 different values")
                   .because("from-column is for columns of a few words that come again and again")
                   .remedy("choose a list, a pattern or the mask of a kind");
             }

@@ -7,6 +7,7 @@ import java.util.Set;
 import yemble.core.kind.Kinds;
 import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Conventions;
@@ -66,7 +67,8 @@ public final class Gate {
     Decisions lines = gate.lines();
     List<String> open = gate.open(lines);
     if (!open.isEmpty()) {
-      throw Problem.refused(
+      throw Problem.of(
+              Failure.COLUMNS_OPEN,
               open.size() == 1
                   ? "one column is not settled"
                   : open.size() + " columns are not settled")
@@ -113,12 +115,12 @@ public final class Gate {
       }
       ColumnName column = column(line, place);
       if (!line.kind().isEmpty() && terms.kinds().of(line.kind()).isEmpty()) {
-        throw Problem.usage("unknown kind \"" + line.kind() + "\"")
+        throw Problem.of(Failure.KIND_UNKNOWN, "unknown kind \"" + line.kind() + "\"")
             .at(place)
-            .remedy(Nearest.hint(line.kind(), terms.kinds().names()));
+            .remedy(Nearest.hint(line.kind(), terms.kinds().names(), Kinds.SEE_ALL));
       }
       if (lines.put(column, line.path(), line) != null) {
-        throw Problem.usage(column + " stands in the register twice")
+        throw Problem.of(Failure.REGISTER_FORM, column + " stands in the register twice")
             .at(place)
             .remedy("keep one of the two lines");
       }
@@ -128,7 +130,7 @@ public final class Gate {
 
   private void definition(RegisterLine line, String place) {
     if (line.decision() == Decision.MASK) {
-      throw Problem.usage("a definition cannot be masked")
+      throw Problem.of(Failure.DECISION, "a definition cannot be masked")
           .at(place)
           .because(line.column() + " is made in the target as it is in the source")
           .remedy("take the text out of it there, or keep it with a reason");
@@ -144,7 +146,9 @@ public final class Gate {
             .filter(path -> path.parts().size() > 1)
             .orElseThrow(
                 () ->
-                    Problem.usage("this is not the name of a column: \"" + line.column() + "\"")
+                    Problem.of(
+                            Failure.REGISTER_FORM,
+                            "this is not the name of a column: \"" + line.column() + "\"")
                         .at(place)
                         .remedy("write it as table.column"));
     Table table =
@@ -153,7 +157,7 @@ public final class Gate {
             .orElseThrow(
                 () -> {
                   String written = new DottedName(name.before()).toString();
-                  return Problem.usage("the source has no table " + written)
+                  return Problem.of(Failure.REGISTER_COLUMN, "the source has no table " + written)
                       .at(place)
                       .remedy(
                           "delete the line if the table is gone; "
@@ -163,7 +167,9 @@ public final class Gate {
         Schema.column(table, name.last())
             .orElseThrow(
                 () ->
-                    Problem.usage("the source has no column " + table.name() + "." + name.last())
+                    Problem.of(
+                            Failure.REGISTER_COLUMN,
+                            "the source has no column " + table.name() + "." + name.last())
                         .at(place)
                         .remedy(
                             "delete the line if the column is gone; "

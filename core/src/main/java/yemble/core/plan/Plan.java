@@ -1,10 +1,12 @@
 package yemble.core.plan;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.MaskRule;
 import yemble.core.project.RegisterLine;
@@ -37,7 +39,6 @@ public final class Plan {
    */
   public static Plan of(Schema schema, Request request, Decisions decisions, ColumnRules rules) {
     Plan plan = loose(schema, request, decisions, rules);
-    rules.checkDecided(plan);
     request.rules().forEach(plan::checkLink);
     return plan;
   }
@@ -62,6 +63,7 @@ public final class Plan {
       }
       plan.tables.put(table.name(), new TablePlan(table, columns));
     }
+    rules.checkDecided(plan, decisions);
     plan.tables.values().forEach(table -> RuleCheck.of(table, request));
     return plan;
   }
@@ -96,7 +98,7 @@ public final class Plan {
   }
 
   /** The plan of every table, in the order of the schema. */
-  public Iterable<TablePlan> tables() {
+  public Collection<TablePlan> tables() {
     return tables.values();
   }
 
@@ -117,7 +119,7 @@ public final class Plan {
         continue;
       }
       if (!from.agreesWith(to)) {
-        throw Problem.usage("the link " + rule.link() + " would break")
+        throw Problem.of(Failure.LINK_WOULD_BREAK, "the link " + rule.link() + " would break")
             .at(rule.place().isEmpty() ? "the register" : rule.place())
             .because(
                 said(child, from) + ", and " + said(parent, to) + ": equal values would differ")

@@ -14,6 +14,7 @@ import yemble.core.mask.Masks;
 import yemble.core.mask.Mentions;
 import yemble.core.mask.ValueMask;
 import yemble.core.name.ColumnName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.MaskRule;
@@ -104,7 +105,9 @@ public final class Rewriter {
         paths,
         column.stopsAtUnknownPaths()
             ? () ->
-                Problem.refused("there is a value at a path that the register does not know")
+                Problem.of(
+                        Failure.PATH_OPEN,
+                        "there is a value at a path that the register does not know")
                     .at(name.toString())
                     .because("its rule in the project file says unknown-paths: stop")
                     .remedy(

@@ -3,6 +3,7 @@ package yemble.core.plan;
 import java.util.EnumSet;
 import java.util.Set;
 import yemble.core.kind.TypeSort;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.MaskRule;
@@ -76,7 +77,7 @@ final class RuleCheck {
   }
 
   private Problem problem(MaskRule rule, Column column, String what) {
-    return rule.place().problem(table.name(column) + ": " + what);
+    return rule.place().problem(Failure.RULE_UNFIT, table.name(column) + ": " + what);
   }
 
   private void step(Column column, MaskRule rule, MaskStep step, int position) {
@@ -160,7 +161,7 @@ final class RuleCheck {
   private void known(MaskRule rule, String written) {
     if (plan.column(written) == null) {
       throw rule.place()
-          .problem("there is no column " + table.name() + "." + written)
+          .problem(Failure.COLUMN_UNKNOWN, "there is no column " + table.name() + "." + written)
           .remedy(Nearest.hint(written, table.written().stream().map(Column::name).toList()));
     }
   }
@@ -170,6 +171,7 @@ final class RuleCheck {
     if (position < 0) {
       throw rule.place()
           .problem(
+              Failure.TEMPLATE_FORM,
               "the template's {"
                   + written
                   + "} is neither a column of "
@@ -180,14 +182,16 @@ final class RuleCheck {
     TablePlan.ColumnPlan piece = plan.columns().get(position);
     if (piece.isText()) {
       throw rule.place()
-          .problem("the template's {" + written + "} is free text")
+          .problem(Failure.TEMPLATE_FORM, "the template's {" + written + "} is free text")
           .because("it is masked by all of its row, when the row's other columns are done")
           .remedy("name columns of names, numbers or codes");
     }
     if (piece.column().equals(column)
         || piece.rule().steps().stream().anyMatch(MaskStep.Template.class::isInstance)) {
       throw rule.place()
-          .problem("the template's {" + written + "} is made of a template itself")
+          .problem(
+              Failure.TEMPLATE_FORM,
+              "the template's {" + written + "} is made of a template itself")
           .remedy("name the columns that both are made of");
     }
   }

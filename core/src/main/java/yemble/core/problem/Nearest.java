@@ -1,10 +1,14 @@
 package yemble.core.problem;
 
 import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
 import java.util.Optional;
 
 /** Finds the known word that an unknown one was probably meant to be. */
 public final class Nearest {
+  private static final int SHOWN = 20;
+
   private Nearest() {}
 
   /**
@@ -25,8 +29,17 @@ public final class Nearest {
     return Optional.ofNullable(best);
   }
 
-  /** A sentence for the user: the nearest word, or all of them where they are few. */
+  /** A sentence for the user: the nearest word, or the known ones, nearest first. */
   public static String hint(String word, Collection<String> known) {
+    return hint(word, known, "");
+  }
+
+  /**
+   * A sentence for the user: the nearest word, or the known ones, nearest first.
+   *
+   * @param see how to see all of them where they are many, or an empty text
+   */
+  public static String hint(String word, Collection<String> known, String see) {
     Optional<String> nearest = to(word, known);
     if (nearest.isPresent()) {
       return "did you mean \"" + nearest.get() + "\"?";
@@ -34,7 +47,15 @@ public final class Nearest {
     if (known.isEmpty()) {
       return "";
     }
-    return "known here: " + String.join(", ", known.stream().limit(20).toList());
+    List<String> shown =
+        known.stream()
+            .sorted(Comparator.comparingInt(k -> distance(word.toLowerCase(), k.toLowerCase())))
+            .limit(SHOWN)
+            .toList();
+    int more = known.size() - shown.size();
+    return "known here: "
+        + String.join(", ", shown)
+        + (more == 0 ? "" : ", and " + more + " more" + (see.isEmpty() ? "" : "; " + see));
   }
 
   /** Optimal string alignment distance: Damerau-Levenshtein with adjacent transpositions. */

@@ -17,6 +17,7 @@ import java.util.TreeSet;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.yaml.YamlValue;
 
@@ -52,9 +53,9 @@ final class ConventionsFile {
     if (files != null) {
       for (YamlValue file : files.items()) {
         Path path = directory.resolve(file.word());
-        if (!path.toFile().isFile()) {
+        if (!path.toFile().exists()) {
           throw file.place()
-              .problem("there is no baseline " + file.word())
+              .problem(Failure.SETTING_UNREADABLE, "there is no baseline " + file.word())
               .remedy("write its path from the project's folder");
         }
         Map<String, YamlValue> fields = YamlValue.read(path, file.word()).fields(BASELINE);
@@ -110,18 +111,18 @@ final class ConventionsFile {
   private void kind(YamlValue name, YamlValue body) {
     if (!name.word().matches("[a-z][a-z0-9]*(-[a-z0-9]+)*")) {
       throw name.place()
-          .problem("this is no name for a kind: \"" + name.word() + "\"")
+          .problem(Failure.VALUE_FORM, "this is no name for a kind: \"" + name.word() + "\"")
           .remedy("use small letters, digits and hyphens: locker-code");
     }
     if (Kinds.BUILT_IN.of(name.word()).isPresent()) {
       throw name.place()
-          .problem("there is a kind \"" + name.word() + "\" already")
+          .problem(Failure.RULES_CONTRADICT, "there is a kind \"" + name.word() + "\" already")
           .remedy("choose another name, or change its mask under masks:");
     }
     Map<String, YamlValue> fields = body.fields(KIND);
     if (!fields.containsKey("category")) {
       throw name.place()
-          .problem("the kind \"" + name.word() + "\" has no category")
+          .problem(Failure.KIND_INCOMPLETE, "the kind \"" + name.word() + "\" has no category")
           .remedy("add one, for example category: identity");
     }
     own.put(
@@ -173,7 +174,7 @@ final class ConventionsFile {
         throw entry
             .getKey()
             .place()
-            .problem("\"" + kind + "\" is masked as what is masked as it")
+            .problem(Failure.MASK_CIRCLE, "\"" + kind + "\" is masked as what is masked as it")
             .because("one of them must have a mask of its own")
             .remedy("take as: out of one of the kinds that it leads to");
       }
@@ -226,13 +227,14 @@ final class ConventionsFile {
     MaskRule rule = new MaskRuleReader(directory, known()).read(body);
     if (rule.readsRow()) {
       throw body.place()
-          .problem("the mask of \"" + name.word() + "\" depends on the row")
+          .problem(
+              Failure.MASK_NEEDS_COLUMN, "the mask of \"" + name.word() + "\" depends on the row")
           .because("keyed-by, when, template and together speak of the columns of one table")
           .remedy("say it for a column, under columns:");
     }
     if (rule.drawsFromColumn()) {
       throw body.place()
-          .problem("from-column speaks of the values of one column")
+          .problem(Failure.MASK_NEEDS_COLUMN, "from-column speaks of the values of one column")
           .remedy("say it for a column, under columns:");
     }
     return rule;
@@ -264,7 +266,7 @@ final class ConventionsFile {
     }
     Kind other = known().known(as);
     if (other.mask().isEmpty()) {
-      throw body.place().problem("\"" + as + "\" has no mask itself");
+      throw body.place().problem(Failure.KIND_INCOMPLETE, "\"" + as + "\" has no mask itself");
     }
     String mask = Kinds.BUILT_IN.of(as).isPresent() ? as : other.mask();
     own.put(
@@ -293,22 +295,25 @@ final class ConventionsFile {
         .orElseThrow(
             () ->
                 name.place()
-                    .problem("unknown kind \"" + name.word() + "\"")
-                    .remedy(Nearest.hint(name.word(), known.names())));
+                    .problem(Failure.KIND_UNKNOWN, "unknown kind \"" + name.word() + "\"")
+                    .remedy(Nearest.hint(name.word(), known.names(), Kinds.SEE_ALL)));
   }
 
   private void rule(YamlValue name, YamlValue body) {
     Map<String, YamlValue> fields = body.fields(RULE);
     if (!fields.containsKey("kind")) {
       throw name.place()
-          .problem("the rule \"" + name.word() + "\" does not say which kind it speaks for")
+          .problem(
+              Failure.WORD_MISSING,
+              "the rule \"" + name.word() + "\" does not say which kind it speaks for")
           .remedy("add kind: with a known one, or one of your own under kinds:");
     }
     if (!fields.containsKey("names")
         && !fields.containsKey("pattern")
         && !fields.containsKey("values")) {
       throw name.place()
-          .problem("the rule \"" + name.word() + "\" says nothing to look for")
+          .problem(
+              Failure.WORD_MISSING, "the rule \"" + name.word() + "\" says nothing to look for")
           .remedy("add names:, pattern: or values:");
     }
     rules.put(
@@ -335,7 +340,7 @@ final class ConventionsFile {
     } catch (PatternSyntaxException e) {
       throw pattern
           .place()
-          .problem("this is no pattern: " + e.getDescription())
+          .problem(Failure.PATTERN_FORM, "this is no pattern: " + e.getDescription())
           .because("patterns are regular expressions without references and lookaround")
           .remedy("test it on a value, and put it into single quotes");
     }
@@ -373,7 +378,7 @@ final class ConventionsFile {
     }
     if (!packs.contains(name.word())) {
       throw name.place()
-          .problem("there is no pack or kind \"" + name.word() + "\"")
+          .problem(Failure.KIND_UNKNOWN, "there is no pack or kind \"" + name.word() + "\"")
           .remedy(Nearest.hint(name.word(), packs));
     }
     return name.word();
@@ -386,7 +391,7 @@ final class ConventionsFile {
       String country = item.word().toUpperCase(Locale.ROOT);
       if (!iso.contains(country)) {
         throw item.place()
-            .problem("\"" + item.word() + "\" is no country")
+            .problem(Failure.VALUE_FORM, "\"" + item.word() + "\" is no country")
             .remedy("write its two letters as ISO 3166 has them: [DE, FR]");
       }
       countries.add(country);

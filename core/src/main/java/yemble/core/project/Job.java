@@ -8,7 +8,9 @@ import yemble.core.yaml.Place;
  * A named piece of work.
  *
  * @param from the name of the source
+ * @param fromAt where the source is named
  * @param into the name of the target, or an empty string
+ * @param intoAt where the target is named, or where the job is
  * @param picks where the subset starts; none means everything
  * @param whole tables that are in with all their rows, as written
  * @param empty tables that stay without rows, as written
@@ -17,7 +19,9 @@ import yemble.core.yaml.Place;
 public record Job(
     String name,
     String from,
+    Place fromAt,
     String into,
+    Place intoAt,
     Load load,
     List<Pick> picks,
     List<Named> whole,

@@ -13,6 +13,7 @@ import yemble.core.crypto.SecretKey;
 import yemble.core.file.TextFile;
 import yemble.core.file.WrittenFile;
 import yemble.core.file.WrittenFile.Readers;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 
 /**
@@ -31,21 +32,24 @@ public final class KeyFile {
       return SecretKey.parse(variable)
           .orElseThrow(
               () ->
-                  Problem.usage("the environment variable " + VARIABLE + " does not hold a key")
+                  Problem.of(
+                          Failure.KEY_FORM,
+                          "the environment variable " + VARIABLE + " does not hold a key")
                       .because("a key is 32 bytes in base64url, 43 characters"));
     }
     Path file = directory.resolve(Project.KEY_FILE);
     try {
+      TextFile.require(file, Project.KEY_FILE);
       requirePrivate(file);
       return SecretKey.parse(TextFile.read(file, Project.KEY_FILE))
           .orElseThrow(
               () ->
-                  Problem.usage("this file does not hold a key")
+                  Problem.of(Failure.KEY_FORM, "this file does not hold a key")
                       .at(Project.KEY_FILE)
                       .because("a key is 32 bytes in base64url, 43 characters")
                       .remedy("restore it from where your team keeps it"));
     } catch (NoSuchFileException e) {
-      throw Problem.usage("the key is missing")
+      throw Problem.of(Failure.KEY_MISSING, "the key is missing")
           .at(Project.KEY_FILE)
           .because("masks are made with the project's secret key")
           .remedy(
@@ -53,7 +57,9 @@ public final class KeyFile {
                   + VARIABLE
                   + "; for a new project: yemble key new");
     } catch (IOException e) {
-      throw Problem.database("the key file cannot be read").at(Project.KEY_FILE).causedBy(e);
+      throw Problem.of(Failure.FILE_UNREADABLE, "the key file cannot be read")
+          .at(Project.KEY_FILE)
+          .causedBy(e);
     }
   }
 
@@ -64,7 +70,7 @@ public final class KeyFile {
     Set<PosixFilePermission> permissions = Files.getPosixFilePermissions(file);
     permissions.removeIf(permission -> permission.name().startsWith("OWNER"));
     if (!permissions.isEmpty()) {
-      throw Problem.refused("the key file can be read or changed by others")
+      throw Problem.of(Failure.KEY_EXPOSED, "the key file can be read or changed by others")
           .at(Project.KEY_FILE)
           .remedy("chmod 600 " + Project.KEY_FILE);
     }
@@ -81,7 +87,7 @@ public final class KeyFile {
   public static void write(Path directory, SecretKey key) {
     Path file = directory.resolve(Project.KEY_FILE);
     if (Files.exists(file, LinkOption.NOFOLLOW_LINKS)) {
-      throw Problem.refused("there is a key already")
+      throw Problem.of(Failure.FILE_THERE, "there is a key already")
           .at(Project.KEY_FILE)
           .because("another key gives every value another mask")
           .remedy("move the file away first if that is what you want");
@@ -89,7 +95,9 @@ public final class KeyFile {
     try {
       WrittenFile.create(file, key.reveal() + "\n", Readers.OWNER);
     } catch (IOException e) {
-      throw Problem.database("the key file cannot be written").at(Project.KEY_FILE).causedBy(e);
+      throw Problem.of(Failure.FILE_UNWRITABLE, "the key file cannot be written")
+          .at(Project.KEY_FILE)
+          .causedBy(e);
     }
   }
 

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import yemble.core.file.TextFile;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.yaml.YamlValue;
 
@@ -51,7 +52,9 @@ final class ListReader {
   private static MaskStep.FromList checked(MaskStep.FromList list, YamlValue at) {
     if (list.values().isEmpty() || list.values().stream().anyMatch(String::isEmpty)) {
       throw at.place()
-          .problem(list.values().isEmpty() ? "the list is empty" : "the list holds an empty value")
+          .problem(
+              Failure.LIST_FORM,
+              list.values().isEmpty() ? "the list is empty" : "the list holds an empty value")
           .remedy("a value must not become empty; use clear for NULL");
     }
     return list;
@@ -66,7 +69,7 @@ final class ListReader {
           .toList();
     } catch (IOException e) {
       throw name.place()
-          .problem("the list " + name.word() + " cannot be read")
+          .problem(Failure.SETTING_UNREADABLE, "the list " + name.word() + " cannot be read")
           .because("there is no such file in the project, or it is not UTF-8 text")
           .remedy("write its path from the project's folder: lists/" + name.word());
     }
@@ -95,7 +98,7 @@ final class ListReader {
       for (int i = 0; i < lines.size(); i++) {
         String[] parts = lines.get(i).split("\t", 2);
         if (parts.length < 2) {
-          throw Problem.usage("nothing is said to put in the place of this")
+          throw Problem.of(Failure.LIST_FORM, "nothing is said to put in the place of this")
               .at(value.word() + ", entry " + (i + 1))
               .remedy("write what is looked for, a tab, and what it becomes");
         }
@@ -107,7 +110,7 @@ final class ListReader {
         || words.values().stream().anyMatch(String::isEmpty)) {
       throw value
           .place()
-          .problem("a word to look for, or what it becomes, is missing here")
+          .problem(Failure.LIST_FORM, "a word to look for, or what it becomes, is missing here")
           .remedy("write what is looked for and what it becomes: replace: { Old Quay: New Quay }");
     }
     return new MaskStep.Replace(value.isMapping() ? "in " + value.place() : value.word(), words);
@@ -115,7 +118,7 @@ final class ListReader {
 
   private static int weight(String text, String file, int index) {
     if (!text.matches("[1-9][0-9]{0,6}")) {
-      throw Problem.usage("the weight of a value is no whole number")
+      throw Problem.of(Failure.LIST_FORM, "the weight of a value is no whole number")
           .at(file + ", value " + (index + 1))
           .remedy(
               String.format(Locale.ROOT, "behind the tab stands how often it comes, from 1 on"));

@@ -11,6 +11,7 @@ import java.util.TreeSet;
 import yemble.core.kind.Kinds;
 import yemble.core.pattern.FinitePattern;
 import yemble.core.pattern.PatternProblem;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.yaml.YamlValue;
 
@@ -73,7 +74,7 @@ final class MaskRuleReader {
     }
     if (steps.size() > 1 && fields.keySet().stream().anyMatch(STEPS::contains)) {
       throw body.place()
-          .problem("two masks for one value")
+          .problem(Failure.MASK_RULE, "two masks for one value")
           .remedy("keep one, or put them into an order: steps: [{ … }, { … }]");
     }
     MaskRule rule =
@@ -87,7 +88,7 @@ final class MaskRuleReader {
             body.place());
     if (rule.isNone()) {
       throw body.place()
-          .problem("which mask? Nothing is said here")
+          .problem(Failure.MASK_RULE, "which mask? Nothing is said here")
           .remedy("say how: { as: KIND }, { pattern: … }, { list: … }; see the reference");
     }
     return rule;
@@ -95,7 +96,9 @@ final class MaskRuleReader {
 
   private MaskStep only(Map<String, YamlValue> fields, YamlValue step) {
     if (fields.size() != 1) {
-      throw step.place().problem("a step is one mask").remedy("write each as an item of its own");
+      throw step.place()
+          .problem(Failure.MASK_RULE, "a step is one mask")
+          .remedy("write each as an item of its own");
     }
     return fields.entrySet().stream().map(e -> step(e.getKey(), e.getValue())).toList().get(0);
   }
@@ -113,8 +116,8 @@ final class MaskRuleReader {
       words.add(Kinds.SHAPE);
       words.add("clear");
       throw word.place()
-          .problem("unknown kind \"" + word.word() + "\"")
-          .remedy(Nearest.hint(word.word(), words));
+          .problem(Failure.KIND_UNKNOWN, "unknown kind \"" + word.word() + "\"")
+          .remedy(Nearest.hint(word.word(), words, Kinds.SEE_ALL));
     }
     return new MaskStep.As(word.word());
   }
@@ -146,7 +149,7 @@ final class MaskRuleReader {
     if (!domain.matches("[a-z0-9]([a-z0-9-]*[a-z0-9])?(\\.[a-z0-9]([a-z0-9-]*[a-z0-9])?)+")) {
       throw value
           .place()
-          .problem("this is no domain")
+          .problem(Failure.VALUE_FORM, "this is no domain")
           .remedy("write one of your own in small letters: test.orlisay.example");
     }
     return new MaskStep.MailAt(domain);
@@ -155,7 +158,10 @@ final class MaskRuleReader {
   /** What is said by {@code true} alone. */
   private static MaskStep only(YamlValue value, MaskStep step) {
     if (!value.flag()) {
-      throw value.place().problem("false says nothing here").remedy("leave it out");
+      throw value
+          .place()
+          .problem(Failure.MASK_RULE, "false says nothing here")
+          .remedy("leave it out");
     }
     return step;
   }
@@ -189,19 +195,20 @@ final class MaskRuleReader {
         FinitePattern pattern = FinitePattern.parse(one.word());
         if (pattern.matches("")) {
           throw one.place()
-              .problem("the pattern matches the empty text")
+              .problem(Failure.PATTERN_FORM, "the pattern matches the empty text")
               .remedy("a value must not become empty: make some part of it obligatory");
         }
         patterns.add(pattern);
       } catch (PatternProblem e) {
         throw one.place()
-            .problem("this is no pattern for values, see its character " + e.at())
+            .problem(
+                Failure.PATTERN_FORM, "this is no pattern for values, see its character " + e.at())
             .because(e.getMessage())
             .remedy("write each part with what it may be and how often: '[A-F]-\\d{3}'");
       }
     }
     if (patterns.isEmpty()) {
-      throw value.place().problem("a pattern is missing here");
+      throw value.place().problem(Failure.PATTERN_FORM, "a pattern is missing here");
     }
     return patterns;
   }
@@ -210,7 +217,7 @@ final class MaskRuleReader {
     Map<String, YamlValue> fields = value.fields(Set.of("keep-first", "keep-last", "with"));
     String with = fields.containsKey("with") ? fields.get("with").word() : "*";
     if (with.length() != 1) {
-      throw fields.get("with").place().problem("one character is wanted here");
+      throw fields.get("with").place().problem(Failure.VALUE_FORM, "one character is wanted here");
     }
     return new MaskStep.Hidden(
         count(fields, "keep-first"), count(fields, "keep-last"), with.charAt(0));
@@ -225,7 +232,7 @@ final class MaskRuleReader {
     if (length > 32) {
       throw value
           .place()
-          .problem("a digest has from 4 to 32 hexadecimal digits")
+          .problem(Failure.VALUE_FORM, "a digest has from 4 to 32 hexadecimal digits")
           .because("the function behind it gives 128 bits");
     }
     return new MaskStep.Digest((int) length);
@@ -238,7 +245,7 @@ final class MaskRuleReader {
     if (most.signum() <= 0 || (percent && most.compareTo(BigDecimal.valueOf(100)) >= 0)) {
       throw value
           .place()
-          .problem("noise is above 0" + (percent ? " and below 100%" : ""))
+          .problem(Failure.VALUE_FORM, "noise is above 0" + (percent ? " and below 100%" : ""))
           .remedy("write it as 10% or 500");
     }
     return new MaskStep.Noise(most, percent);
@@ -246,7 +253,7 @@ final class MaskRuleReader {
 
   private static BigDecimal number(YamlValue value, String text) {
     if (!text.matches("-?[0-9]{1,30}(\\.[0-9]{1,20})?")) {
-      throw value.place().problem("expected a number here");
+      throw value.place().problem(Failure.VALUE_FORM, "expected a number here");
     }
     return new BigDecimal(text);
   }
@@ -259,13 +266,13 @@ final class MaskRuleReader {
     if (units.size() != 1) {
       throw value
           .place()
-          .problem("how far may a date move?")
+          .problem(Failure.MASK_RULE, "how far may a date move?")
           .remedy("write one of days:, hours:, minutes: with how many at the most");
     }
     YamlValue amount = fields.get(units.get(0));
     long most = amount.number(1);
     if (most > MOST_SHIFTED) {
-      throw amount.place().problem("at most " + MOST_SHIFTED + " here");
+      throw amount.place().problem(Failure.VALUE_FORM, "at most " + MOST_SHIFTED + " here");
     }
     long seconds =
         switch (units.get(0)) {
@@ -283,12 +290,17 @@ final class MaskRuleReader {
   private static MaskStep range(YamlValue value) {
     List<YamlValue> ends = value.items();
     if (ends.size() != 2) {
-      throw value.place().problem("a range has two ends").remedy("write it as [1000, 5000]");
+      throw value
+          .place()
+          .problem(Failure.VALUE_FORM, "a range has two ends")
+          .remedy("write it as [1000, 5000]");
     }
     BigDecimal from = number(ends.get(0), ends.get(0).word());
     BigDecimal to = number(ends.get(1), ends.get(1).word());
     if (to.compareTo(from) <= 0) {
-      throw value.place().problem("a range goes from the smaller number to the greater one");
+      throw value
+          .place()
+          .problem(Failure.VALUE_FORM, "a range goes from the smaller number to the greater one");
     }
     return new MaskStep.Range(from, to);
   }

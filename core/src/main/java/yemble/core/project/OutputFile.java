@@ -14,6 +14,7 @@ import yemble.core.file.DatabaseFile;
 import yemble.core.file.SameFile;
 import yemble.core.file.WrittenFile;
 import yemble.core.file.WrittenFile.Readers;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.yaml.YamlValue;
 
@@ -48,20 +49,22 @@ public final class OutputFile {
     Path file = path.toAbsolutePath().normalize();
     Path folder = file.getParent();
     if (folder == null || !Files.isDirectory(folder)) {
-      throw Problem.database("there is no folder for this file")
+      throw Problem.of(Failure.FILE_UNWRITABLE, "there is no folder for this file")
           .at(file.toString())
           .remedy("make the folder, or name a file in one that is there");
     }
     for (Path own : own(project, environment)) {
       if (SameFile.are(own, file)) {
-        throw Problem.refused("this file belongs to the project, and is never written over")
+        throw Problem.of(
+                Failure.FILE_PROTECTED,
+                "this file belongs to the project, and is never written over")
             .at(file.toString())
             .because("the project lives by it, or its project file names it")
             .remedy("name another file");
       }
     }
     if (SameFile.real(file).startsWith(SameFile.real(project.directory().resolve(Project.STATE)))) {
-      throw Problem.refused("this folder is Yemble's own")
+      throw Problem.of(Failure.FILE_PROTECTED, "this folder is Yemble's own")
           .at(folder.toString())
           .remedy("name a file in another folder");
     }
@@ -73,13 +76,13 @@ public final class OutputFile {
 
   private void check() {
     if (Files.isSymbolicLink(path)) {
-      throw Problem.refused("this is a link, and nothing is written through one")
+      throw Problem.of(Failure.FILE_PROTECTED, "this is a link, and nothing is written through one")
           .at(path.toString())
           .remedy("name the file behind it, or another one");
     }
     WrittenFile.refuseOthers(path);
     if (Files.exists(path, LinkOption.NOFOLLOW_LINKS) && !overwrite && !written.holds(path)) {
-      throw Problem.refused("there is a file already")
+      throw Problem.of(Failure.FILE_THERE, "there is a file already")
           .at(path.toString())
           .because("it is not as Yemble wrote it, if Yemble did")
           .remedy("name another file, or say that this one may go: --overwrite");
@@ -101,7 +104,7 @@ public final class OutputFile {
       WrittenFile.replace(path, content, readers);
       written.keep(path);
     } catch (IOException e) {
-      throw Problem.database("the file cannot be written")
+      throw Problem.of(Failure.FILE_UNWRITABLE, "the file cannot be written")
           .at(path.toString())
           .because("the system refuses it")
           .remedy("see whether the disk is full; name a file in a folder that you may write to")

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.yaml.Place;
@@ -43,7 +44,8 @@ public record Project(
       if (jobs.size() == 1) {
         return jobs.values().iterator().next();
       }
-      throw Problem.usage(
+      throw Problem.of(
+              Failure.CHOICE_MISSING,
               jobs.isEmpty() ? "the project has no job" : "which job? The project has several")
           .at(FILE)
           .remedy(
@@ -53,7 +55,7 @@ public record Project(
     }
     Job job = jobs.get(name);
     if (job == null) {
-      throw Problem.usage("there is no job \"" + name + "\"")
+      throw Problem.of(Failure.JOB_UNKNOWN, "there is no job \"" + name + "\"")
           .at(FILE)
           .remedy(Nearest.hint(name, jobs.keySet()));
     }
@@ -65,7 +67,7 @@ public record Project(
     Database database = databases.get(name);
     if (database == null) {
       throw place
-          .problem("there is no database \"" + name + "\"")
+          .problem(Failure.DATABASE_UNKNOWN, "there is no database \"" + name + "\"")
           .remedy(Nearest.hint(name, databases.keySet()));
     }
     return database;

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import yemble.core.name.LinkName;
+import yemble.core.problem.Failure;
 import yemble.core.yaml.YamlValue;
 
 /** Reads {@code yemble.yaml}. Every message names the place. */
@@ -98,13 +99,13 @@ public final class ProjectFile {
   private static void version(YamlValue top, YamlValue value, String word) {
     if (value == null) {
       throw top.place()
-          .problem("the word \"" + word + "\" is missing")
+          .problem(Failure.WORD_MISSING, "the word \"" + word + "\" is missing")
           .remedy("begin the file with \"" + word + ": 1\"");
     }
     if (!value.word().equals("1")) {
       throw value
           .place()
-          .problem("this Yemble knows " + word + " 1 only")
+          .problem(Failure.VERSION_UNKNOWN, "this Yemble knows " + word + " 1 only")
           .remedy("write " + word + ": 1, or use a newer Yemble");
     }
   }
@@ -116,7 +117,10 @@ public final class ProjectFile {
     try {
       return LocalDate.parse(value.word());
     } catch (DateTimeParseException e) {
-      throw value.place().problem("expected a day here").remedy("write it as 2026-01-01");
+      throw value
+          .place()
+          .problem(Failure.VALUE_FORM, "expected a day here")
+          .remedy("write it as 2026-01-01");
     }
   }
 
@@ -128,12 +132,12 @@ public final class ProjectFile {
     Map<String, YamlValue> fields = body.fields(DATABASE);
     if (!fields.containsKey("url")) {
       throw name.place()
-          .problem("the database \"" + name.word() + "\" has no url")
+          .problem(Failure.WORD_MISSING, "the database \"" + name.word() + "\" has no url")
           .remedy("add one, for example url: jdbc:sqlite:live.db");
     }
     if (!name.word().matches("[\\p{L}\\p{N}_][\\p{L}\\p{N}_. -]{0,99}")) {
       throw name.place()
-          .problem("this is no name for a database")
+          .problem(Failure.VALUE_FORM, "this is no name for a database")
           .because("files are called after it")
           .remedy("write letters, digits, _ and -");
     }
@@ -164,7 +168,8 @@ public final class ProjectFile {
             .orElseThrow(
                 () ->
                     name.place()
-                        .problem("this is not a link: \"" + name.word() + "\"")
+                        .problem(
+                            Failure.LINK_UNKNOWN, "this is not a link: \"" + name.word() + "\"")
                         .remedy(
                             "write child.column -> parent.column, or"
                                 + " child.(a, b) -> parent.(c, d)"));
@@ -186,7 +191,7 @@ public final class ProjectFile {
     Map<String, YamlValue> fields = body.fields(JOB);
     if (!fields.containsKey("from")) {
       throw name.place()
-          .problem("the job \"" + name.word() + "\" does not say where from")
+          .problem(Failure.WORD_MISSING, "the job \"" + name.word() + "\" does not say where from")
           .remedy("add from: with the name of a database");
     }
     List<Pick> picks = new ArrayList<>();
@@ -197,7 +202,9 @@ public final class ProjectFile {
     return new Job(
         name.word(),
         fields.get("from").word(),
+        fields.get("from").place(),
         fields.containsKey("into") ? fields.get("into").word() : "",
+        fields.containsKey("into") ? fields.get("into").place() : name.place(),
         load == null ? Job.Load.EMPTY : load.oneOf(Job.Load.class),
         picks,
         names(fields.get("whole")),
@@ -227,7 +234,7 @@ public final class ProjectFile {
       YamlValue value = rule.fields(Set.of("value")).get("value");
       if (value == null) {
         throw rule.place()
-            .problem("a rule is missing here")
+            .problem(Failure.MASK_RULE, "a rule is missing here")
             .remedy("write clear, trim, or { value: … }");
       }
       return Unfit.replacedBy(value.text());
@@ -258,25 +265,30 @@ public final class ProjectFile {
     boolean percent = text.endsWith("%");
     String digits = (percent ? text.substring(0, text.length() - 1) : text).strip();
     if (!digits.matches("[0-9]{1,3}(\\.[0-9]{1,12})?")) {
-      throw value.place().problem("expected a share here").remedy("write it as 3% or 0.03");
+      throw value
+          .place()
+          .problem(Failure.VALUE_FORM, "expected a share here")
+          .remedy("write it as 3% or 0.03");
     }
     BigDecimal share = new BigDecimal(digits);
     if (percent) {
       share = share.movePointLeft(2);
     }
     if (share.signum() == 0 || share.compareTo(BigDecimal.ONE) > 0) {
-      throw value.place().problem("a share lies above 0 and at most at 100%");
+      throw value.place().problem(Failure.VALUE_FORM, "a share lies above 0 and at most at 100%");
     }
     return share;
   }
 
   private static void checkDatabases(Project project, Job job) {
-    project.database(job.from(), job.place());
+    project.database(job.from(), job.fromAt());
     if (!job.into().isEmpty()) {
-      project.database(job.into(), job.place());
+      project.database(job.into(), job.intoAt());
       if (job.into().equals(job.from())) {
-        throw job.place()
-            .problem("the job \"" + job.name() + "\" reads from and writes into the same database")
+        throw job.intoAt()
+            .problem(
+                Failure.RULES_CONTRADICT,
+                "the job \"" + job.name() + "\" reads from and writes into the same database")
             .remedy("name another database after into:");
       }
     }

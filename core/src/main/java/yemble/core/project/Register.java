@@ -22,6 +22,7 @@ import java.util.Map;
 import yemble.core.file.TextFile;
 import yemble.core.file.WrittenFile;
 import yemble.core.file.WrittenFile.Readers;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.RegisterLine.Decision;
@@ -59,14 +60,18 @@ public final class Register {
     try {
       text = TextFile.read(file, shown);
     } catch (NoSuchFileException e) {
-      throw Problem.refused("there is no register")
+      throw Problem.of(Failure.REGISTER_MISSING, "there is no register")
           .at(shown)
           .because("a column that nobody has decided on is never copied")
           .remedy("\"yemble init\" writes one with every column of the source");
     } catch (CharacterCodingException e) {
-      throw Problem.usage("the register is not UTF-8 text").at(shown).remedy("save it as UTF-8");
+      throw Problem.of(Failure.REGISTER_FORM, "the register is not UTF-8 text")
+          .at(shown)
+          .remedy("save it as UTF-8");
     } catch (IOException e) {
-      throw Problem.database("the register cannot be read").at(shown).causedBy(e);
+      throw Problem.of(Failure.FILE_UNREADABLE, "the register cannot be read")
+          .at(shown)
+          .causedBy(e);
     }
     return parse(text, shown);
   }
@@ -101,14 +106,18 @@ public final class Register {
         }
       }
       if (positions == null) {
-        throw new Place(shown, 1, 1).problem("the register is empty").remedy("yemble init");
+        throw new Place(shown, 1, 1)
+            .problem(Failure.REGISTER_FORM, "the register is empty")
+            .remedy("yemble init");
       }
     } catch (JsonProcessingException e) {
       throw new Place(shown, e.getLocation() == null ? 1 : e.getLocation().getLineNr(), 1)
-          .problem("this line is not CSV")
+          .problem(Failure.REGISTER_FORM, "this line is not CSV")
           .remedy("check its quotes and commas");
     } catch (IOException e) {
-      throw Problem.database("the register cannot be read").at(shown).causedBy(e);
+      throw Problem.of(Failure.FILE_UNREADABLE, "the register cannot be read")
+          .at(shown)
+          .causedBy(e);
     }
     return new Register(lines.values());
   }
@@ -116,19 +125,19 @@ public final class Register {
   private static int[] header(List<String> fields, Place place) {
     if (fields.stream().noneMatch(HEADER::contains)) {
       throw place
-          .problem("this is not a register")
+          .problem(Failure.REGISTER_FORM, "this is not a register")
           .because("its first line, which is not shown here, has none of a register's headings")
           .remedy("the first line reads " + String.join(",", HEADER));
     }
     for (String field : fields) {
       if (fields.indexOf(field) != fields.lastIndexOf(field)) {
         throw place
-            .problem("the heading \"" + field + "\" stands there twice")
+            .problem(Failure.REGISTER_FORM, "the heading \"" + field + "\" stands there twice")
             .remedy("leave one of the two columns, and take the other one out");
       }
       if (!HEADER.contains(field)) {
         throw place
-            .problem("unknown heading \"" + field + "\"")
+            .problem(Failure.REGISTER_FORM, "unknown heading \"" + field + "\"")
             .remedy(Nearest.hint(field, HEADER));
       }
     }
@@ -136,7 +145,7 @@ public final class Register {
     for (String needed : List.of("column", "decision")) {
       if (!fields.contains(needed)) {
         throw place
-            .problem("the heading \"" + needed + "\" is missing")
+            .problem(Failure.REGISTER_FORM, "the heading \"" + needed + "\" is missing")
             .remedy("the first line reads " + String.join(",", HEADER));
       }
     }
@@ -153,7 +162,9 @@ public final class Register {
     }
     if (fields.size() > HEADER.size()) {
       throw place
-          .problem("this line has " + fields.size() + " fields, not " + HEADER.size())
+          .problem(
+              Failure.REGISTER_FORM,
+              "this line has " + fields.size() + " fields, not " + HEADER.size())
           .remedy("put fields that hold a comma into double quotes");
     }
     return new RegisterLine(
@@ -180,14 +191,16 @@ public final class Register {
     if (word.isEmpty()) {
       return Decision.UNDECIDED;
     }
-    throw place.problem("unknown decision \"" + word + "\"").remedy(Nearest.hint(word, known));
+    throw place
+        .problem(Failure.REGISTER_FORM, "unknown decision \"" + word + "\"")
+        .remedy(Nearest.hint(word, known));
   }
 
   private static void add(Map<String, RegisterLine> lines, RegisterLine line, Place place) {
     RegisterLine first = lines.putIfAbsent(line.column(), line);
     if (first != null) {
       throw place
-          .problem(line.column() + " stands here a second time")
+          .problem(Failure.REGISTER_FORM, line.column() + " stands here a second time")
           .because("its first line is line " + first.line())
           .remedy("keep one of them");
     }
@@ -237,7 +250,7 @@ public final class Register {
     try {
       WrittenFile.replace(file, toText(), Readers.USUAL);
     } catch (IOException e) {
-      throw Problem.database("the register cannot be written")
+      throw Problem.of(Failure.FILE_UNWRITABLE, "the register cannot be written")
           .at(file.getFileName().toString())
           .causedBy(e);
     }

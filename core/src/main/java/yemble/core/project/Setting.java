@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.file.TextFile;
+import yemble.core.problem.Failure;
 import yemble.core.yaml.Place;
 
 /**
@@ -33,7 +34,7 @@ public record Setting(String written, Place place, boolean secret) {
             case "file" -> file(directory, reference.group(2));
             default ->
                 throw place
-                    .problem("unknown reference")
+                    .problem(Failure.SETTING_UNREADABLE, "unknown reference")
                     .because("there are two; what stands here may be a secret, and is not shown")
                     .remedy("write ${env:NAME} or ${file:PATH}");
           };
@@ -47,6 +48,7 @@ public record Setting(String written, Place place, boolean secret) {
     if (content == null) {
       throw place
           .problem(
+              Failure.SETTING_UNREADABLE,
               "the environment variable " + (isShown(name) ? name + " " : "here ") + "is not set")
           .remedy("set it before calling yemble: export " + (isShown(name) ? name : "NAME") + "=…");
     }
@@ -63,7 +65,9 @@ public record Setting(String written, Place place, boolean secret) {
       return TextFile.read(directory.resolve(name), place.toString()).replaceFirst("\\R$", "");
     } catch (IOException | InvalidPathException e) {
       throw place
-          .problem("the file " + (secret ? "here " : name + " ") + "cannot be read")
+          .problem(
+              Failure.SETTING_UNREADABLE,
+              "the file " + (secret ? "here " : name + " ") + "cannot be read")
           .remedy("check that it exists; paths start at the project's folder")
           .causedBy(e);
     }

@@ -3,6 +3,7 @@ package yemble.core.project;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import yemble.core.problem.Failure;
 import yemble.core.project.MaskStep.Template;
 import yemble.core.yaml.YamlValue;
 
@@ -25,7 +26,9 @@ final class TemplateReader {
       if (open >= 0) {
         int close = text.indexOf('}', open);
         if (close < 0) {
-          throw value.place().problem("a brace is opened here and never closed");
+          throw value
+              .place()
+              .problem(Failure.TEMPLATE_FORM, "a brace is opened here and never closed");
         }
         pieces.add(piece(value, text.substring(open + 1, close)));
         at = close + 1;
@@ -34,7 +37,7 @@ final class TemplateReader {
     if (pieces.stream().allMatch(piece -> piece.column().isEmpty())) {
       throw value
           .place()
-          .problem("the template names no column")
+          .problem(Failure.TEMPLATE_FORM, "the template names no column")
           .remedy("put the name of a column or a kind into braces, or use fixed: instead");
     }
     return new Template(pieces);
@@ -44,7 +47,10 @@ final class TemplateReader {
     int colon = text.indexOf(':');
     String column = (colon < 0 ? text : text.substring(0, colon)).strip();
     if (column.isEmpty()) {
-      throw value.place().problem("the braces are empty").remedy("name a column or a kind in them");
+      throw value
+          .place()
+          .problem(Failure.TEMPLATE_FORM, "the braces are empty")
+          .remedy("name a column or a kind in them");
     }
     int first = 0;
     Template.Style style = Template.Style.PLAIN;
@@ -64,7 +70,7 @@ final class TemplateReader {
       default ->
           throw value
               .place()
-              .problem("unknown word \"" + word + "\" in a template")
+              .problem(Failure.TEMPLATE_FORM, "unknown word \"" + word + "\" in a template")
               .remedy("behind the colon stand a number of characters, lower, upper or initials");
     };
   }

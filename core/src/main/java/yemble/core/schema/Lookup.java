@@ -5,11 +5,14 @@ import java.util.List;
 import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
 import yemble.core.name.LinkName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 
 /** Finds what the user's words mean in a schema; what is not there is a usage problem. */
 public final class Lookup {
+  private static final String SEE_ALL = "yemble register lists all";
+
   private final Schema schema;
 
   public Lookup(Schema schema) {
@@ -22,9 +25,9 @@ public final class Lookup {
         .flatMap(schema::find)
         .orElseThrow(
             () ->
-                Problem.usage("there is no table " + written)
+                Problem.of(Failure.TABLE_UNKNOWN, "there is no table " + written)
                     .at(place)
-                    .remedy(Nearest.hint(written, schema.tableNames())));
+                    .remedy(Nearest.hint(written, schema.tableNames(), SEE_ALL)));
   }
 
   /** The column that {@code table.column} means. */
@@ -34,7 +37,7 @@ public final class Lookup {
             .filter(parsed -> parsed.parts().size() > 1)
             .orElseThrow(
                 () ->
-                    Problem.usage("this is no column: " + written)
+                    Problem.of(Failure.COLUMN_UNKNOWN, "this is no column: " + written)
                         .at(place)
                         .remedy("write it as table.column"));
     List<String> parts = name.parts();
@@ -50,7 +53,9 @@ public final class Lookup {
     return Schema.column(table, written)
         .orElseThrow(
             () ->
-                Problem.usage("there is no column " + table.name() + "." + written)
+                Problem.of(
+                        Failure.COLUMN_UNKNOWN,
+                        "there is no column " + table.name() + "." + written)
                     .at(place)
                     .remedy(
                         Nearest.hint(
@@ -88,7 +93,8 @@ public final class Lookup {
                 key -> key.child().equals(child.name()) && key.childColumns().equals(childColumns))
             .toList();
     if (keys.size() != 1) {
-      throw Problem.usage(
+      throw Problem.of(
+              Failure.LINK_UNKNOWN,
               keys.isEmpty()
                   ? "the database declares no foreign key of " + written
                   : "the database declares several foreign keys of " + written)

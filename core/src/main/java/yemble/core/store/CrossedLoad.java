@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import yemble.core.name.ColumnName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
@@ -84,7 +85,7 @@ public final class CrossedLoad implements Load {
         }
       }
     }
-    throw Problem.usage("values of the source do not fit the target's columns")
+    throw Problem.of(Failure.SOURCE_UNFIT, "values of the source do not fit the target's columns")
         .because(why + (shown > SHOWN ? " and " + (shown - SHOWN) + " more" : ""))
         .remedy(
             "settle each column in the job, for example unfit: { table.column: clear }; clear makes"

@@ -6,6 +6,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.PriorityQueue;
 import yemble.core.crypto.SecretKey;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Pick;
 import yemble.core.schema.Column;
@@ -37,10 +38,10 @@ final class Picker {
       rows = start.hashed() ? hashed(start, leftOut) : all(start, leftOut);
     } catch (Problem problem) {
       // A condition that the database cannot work out stands in the project.
-      throw problem.type() == Problem.Type.USAGE ? problem.at(start.place()) : problem;
+      throw problem.type() == Failure.Type.USAGE ? problem.at(start.whereAt()) : problem;
     }
     if (rows.isEmpty()) {
-      throw Problem.usage("this pick matches no row of " + start.table().name())
+      throw Problem.of(Failure.PICK_EMPTY, "this pick matches no row of " + start.table().name())
           .at(start.place())
           .remedy("look at its condition, or raise its share");
     }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import yemble.core.crypto.SecretKey;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
@@ -271,7 +272,9 @@ public final class Reach {
         continue;
       }
       if (rule.broken() == Broken.ERROR) {
-        throw Problem.usage(counted(broken.size(), "row") + " of the subset would refer to nothing")
+        throw Problem.of(
+                Failure.REFERENCES_BROKEN,
+                counted(broken.size(), "row") + " of the subset would refer to nothing")
             .at(rule.link().toString())
             .because("the source holds no row that they refer to")
             .remedy(
@@ -280,7 +283,9 @@ public final class Reach {
                     + ": { broken: leave-out }\", or null, or keep");
       }
       if (rule.broken() == Broken.NULL && rule.cleared().isEmpty()) {
-        throw Problem.usage(counted(broken.size(), "reference") + " to nothing cannot become NULL")
+        throw Problem.of(
+                Failure.REFERENCES_BROKEN,
+                counted(broken.size(), "reference") + " to nothing cannot become NULL")
             .at(rule.link().toString())
             .because("its columns are not nullable, or part of a key or another link")
             .remedy("use broken: leave-out or keep instead");
@@ -311,7 +316,8 @@ public final class Reach {
             }
           });
       if (!holding.isEmpty()) {
-        throw Problem.usage(
+        throw Problem.of(
+                Failure.CUT_NOT_NULLABLE,
                 "the link is cut, but its columns cannot be NULL in "
                     + counted(holding.size(), "row"))
             .at(rule.link().toString())

@@ -33,11 +33,13 @@ public record Request(
    * A pick.
    *
    * @param where a condition, or an empty string
+   * @param whereAt where the condition is written
    * @param share 1 for all
    * @param rows {@link Pick#ALL} for all
    * @param place where it is written
    */
-  public record Start(Table table, String where, BigDecimal share, long rows, String place) {
+  public record Start(
+      Table table, String where, String whereAt, BigDecimal share, long rows, String place) {
     /** Whether a row's keyed hash decides if it is picked. */
     public boolean hashed() {
       return share.compareTo(BigDecimal.ONE) < 0 || rows != Pick.ALL;

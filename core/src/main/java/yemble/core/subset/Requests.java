@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Job;
 import yemble.core.project.LinkRule;
@@ -45,13 +46,19 @@ public final class Requests {
       if (whole.contains(lookup.table(named.name(), named.place().toString()).name())) {
         throw named
             .place()
-            .problem(named.name() + " cannot be both whole and empty")
+            .problem(Failure.RULES_CONTRADICT, named.name() + " cannot be both whole and empty")
             .remedy("take it out of one of the two lists");
       }
     }
     List<Request.Start> picks = new ArrayList<>();
     for (Pick pick : job.picks()) {
-      picks.add(start(pick, empty));
+      Request.Start start = start(pick, empty);
+      if (picks.stream().anyMatch(before -> before.table().equals(start.table()))) {
+        throw pick.place()
+            .problem(Failure.WORD_TWICE, start.table().name() + " is picked here a second time")
+            .remedy("say it in one pick");
+      }
+      picks.add(start);
     }
     return new Request(picks, whole, empty, rules(empty));
   }
@@ -68,12 +75,19 @@ public final class Requests {
     Table table = lookup.table(pick.table(), pick.place().toString());
     if (empty.contains(table.name())) {
       throw pick.place()
-          .problem("rows are picked from " + table.name() + ", which is to stay empty")
+          .problem(
+              Failure.RULES_CONTRADICT,
+              "rows are picked from " + table.name() + ", which is to stay empty")
           .remedy("take it out of empty: or out of pick:");
     }
     check(table, pick.where(), pick.whereAt().toString());
     return new Request.Start(
-        table, pick.where(), pick.share(), pick.rows(), pick.place().toString());
+        table,
+        pick.where(),
+        pick.whereAt().toString(),
+        pick.share(),
+        pick.rows(),
+        pick.place().toString());
   }
 
   private void check(Table table, String condition, String place) {
@@ -104,7 +118,7 @@ public final class Requests {
       links.put(link, rule);
       if (!spoken.add(bare)) {
         throw rule.place()
-            .problem("the link " + bare + " stands here a second time")
+            .problem(Failure.WORD_TWICE, "the link " + bare + " stands here a second time")
             .remedy("keep one of the two");
       }
     }

@@ -18,6 +18,7 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 import yemble.core.name.ColumnName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Conventions;
 import yemble.core.schema.Column;
@@ -176,7 +177,7 @@ public final class Survey {
       return followLinks(schema, results);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw Problem.database("the survey was interrupted").causedBy(e);
+      throw Problem.of(Failure.INTERRUPTED, "the survey was interrupted").causedBy(e);
     } catch (ExecutionException e) {
       if (e.getCause() instanceof RuntimeException cause) {
         throw cause;

@@ -17,6 +17,7 @@ import java.util.Optional;
 import java.util.UUID;
 import yemble.core.file.WrittenFile;
 import yemble.core.file.WrittenFile.Readers;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Table;
 
@@ -158,7 +159,7 @@ public final class SurveyState {
       } catch (JsonProcessingException e) {
         return lines; // The last line of a survey that was cut off may be half a one.
       } catch (IOException e) {
-        throw Problem.database("the project's state cannot be read")
+        throw Problem.of(Failure.FILE_UNREADABLE, "the project's state cannot be read")
             .at(file.toString())
             .causedBy(e);
       }
@@ -243,6 +244,8 @@ public final class SurveyState {
   }
 
   private static Problem unwritable(IOException e) {
-    return Problem.database("the project's state cannot be written").at(".yemble").causedBy(e);
+    return Problem.of(Failure.FILE_UNWRITABLE, "the project's state cannot be written")
+        .at(".yemble")
+        .causedBy(e);
   }
 }

@@ -17,6 +17,7 @@ import yemble.core.plan.Plan;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.Unchanged;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.schema.Table;
@@ -359,7 +360,7 @@ public final class Verifier {
         target.broken(rule.link(), row -> broken[0]++);
       } catch (Problem foreign) {
         // Not understood, or a function there that may act and is not allowed for the target.
-        if (foreign.type() != Problem.Type.USAGE && foreign.type() != Problem.Type.REFUSED) {
+        if (foreign.type() != Failure.Type.USAGE && foreign.type() != Failure.Type.REFUSED) {
           throw foreign;
         }
         unknown.add(rule.link().childEnd());

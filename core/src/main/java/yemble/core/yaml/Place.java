@@ -1,12 +1,13 @@
 package yemble.core.yaml;
 
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 
 /** Where something is written: a file with line and column, both counted from 1. */
 public record Place(String file, int line, int column) {
-  /** A usage problem at this place. */
-  public Problem problem(String what) {
-    return Problem.usage(what).at(toString());
+  /** A problem at this place. */
+  public Problem problem(Failure failure, String what) {
+    return Problem.of(failure, what).at(toString());
   }
 
   @Override

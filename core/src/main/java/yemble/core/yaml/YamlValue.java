@@ -22,6 +22,7 @@ import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
 import yemble.core.file.TextFile;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 
@@ -51,16 +52,18 @@ public final class YamlValue {
     try {
       text = TextFile.read(file, shown);
     } catch (NoSuchFileException e) {
-      throw Problem.usage("there is no project file")
+      throw Problem.of(Failure.PROJECT_MISSING, "there is no project file")
           .at(shown)
           .remedy("start a project with \"yemble init\", or name its folder with --project DIR");
     } catch (CharacterCodingException e) {
-      throw Problem.usage("the file is not UTF-8 text")
+      throw Problem.of(Failure.FILE_FORM, "the file is not UTF-8 text")
           .at(shown)
           .remedy("save it as UTF-8")
           .causedBy(e);
     } catch (IOException e) {
-      throw Problem.usage("the file cannot be read").at(shown).because("the system refuses it");
+      throw Problem.of(Failure.FILE_FORM, "the file cannot be read")
+          .at(shown)
+          .because("the system refuses it");
     }
     return parse(text, shown);
   }
@@ -78,21 +81,24 @@ public final class YamlValue {
       Optional<Node> top = new Compose(settings).composeString(text);
       return new YamlValue(
           top.orElseThrow(
-              () -> new Place(shown, 1, 1).problem("the file is empty").remedy("see the guide")),
+              () ->
+                  new Place(shown, 1, 1)
+                      .problem(Failure.FILE_FORM, "the file is empty")
+                      .remedy("see the guide")),
           shown);
     } catch (MarkedYamlEngineException e) {
       Place at =
           e.getProblemMark()
               .map(mark -> place(shown, Optional.of(mark)))
               .orElse(new Place(shown, 1, 1));
-      throw at.problem("this is not YAML: " + withoutWords(e.getProblem()))
+      throw at.problem(Failure.FILE_FORM, "this is not YAML: " + withoutWords(e.getProblem()))
           .remedy("check the indentation, colons and quotes at this place");
     } catch (StackOverflowError e) {
       throw new Place(shown, 1, 1)
-          .problem("lists or maps lie too deep within each other")
+          .problem(Failure.FILE_FORM, "lists or maps lie too deep within each other")
           .remedy("see whether brackets were left open, and close them");
     } catch (YamlEngineException e) {
-      throw Problem.usage("this is not YAML").at(shown).causedBy(e);
+      throw Problem.of(Failure.FILE_FORM, "this is not YAML").at(shown).causedBy(e);
     }
   }
 
@@ -135,7 +141,7 @@ public final class YamlValue {
         throw entry
             .getKey()
             .place
-            .problem("unknown word \"" + word + "\"")
+            .problem(Failure.WORD_UNKNOWN, "unknown word \"" + word + "\"")
             .remedy(Nearest.hint(word, known));
       }
       fields.put(word, entry.getValue());
@@ -149,7 +155,8 @@ public final class YamlValue {
       return List.of();
     }
     if (!(node instanceof MappingNode mapping)) {
-      throw place.problem("expected words with values here, one a line: \"word: value\"");
+      throw place.problem(
+          Failure.VALUE_FORM, "expected words with values here, one a line: \"word: value\"");
     }
     Map<String, Place> seen = new LinkedHashMap<>();
     List<Map.Entry<YamlValue, YamlValue>> entries = new ArrayList<>();
@@ -158,7 +165,7 @@ public final class YamlValue {
       Place first = seen.putIfAbsent(key.text(), key.place);
       if (first != null) {
         throw key.place
-            .problem("\"" + key.text() + "\" stands here a second time")
+            .problem(Failure.WORD_TWICE, "\"" + key.text() + "\" stands here a second time")
             .because("the first one is at " + first)
             .remedy("keep one of them");
       }
@@ -173,7 +180,9 @@ public final class YamlValue {
       return List.of();
     }
     if (!(node instanceof SequenceNode sequence)) {
-      throw place.problem("expected a list here").remedy("write it as [one, two]");
+      throw place
+          .problem(Failure.VALUE_FORM, "expected a list here")
+          .remedy("write it as [one, two]");
     }
     return sequence.getValue().stream().map(item -> new YamlValue(item, file)).toList();
   }
@@ -181,7 +190,7 @@ public final class YamlValue {
   /** The text of a scalar, as it is written. */
   public String text() {
     if (!(node instanceof ScalarNode scalar)) {
-      throw place.problem("expected a single value here");
+      throw place.problem(Failure.VALUE_FORM, "expected a single value here");
     }
     return scalar.getValue();
   }
@@ -214,7 +223,7 @@ public final class YamlValue {
   public String word() {
     String text = text().strip();
     if (text.isEmpty()) {
-      throw place.problem("a value is missing here");
+      throw place.problem(Failure.VALUE_FORM, "a value is missing here");
     }
     return text;
   }
@@ -223,11 +232,11 @@ public final class YamlValue {
   public long number(long least) {
     String text = word();
     if (!text.matches("[0-9][0-9_]*") || text.length() > 18) {
-      throw place.problem("expected a whole number here, digits only");
+      throw place.problem(Failure.VALUE_FORM, "expected a whole number here, digits only");
     }
     long number = Long.parseLong(text.replace("_", ""));
     if (number < least) {
-      throw place.problem("this number must be at least " + least);
+      throw place.problem(Failure.VALUE_FORM, "this number must be at least " + least);
     }
     return number;
   }
@@ -238,7 +247,9 @@ public final class YamlValue {
       case "true" -> true;
       case "false" -> false;
       default ->
-          throw place.problem("this is neither true nor false").remedy("write true or false");
+          throw place
+              .problem(Failure.VALUE_FORM, "this is neither true nor false")
+              .remedy("write true or false");
     };
   }
 
@@ -248,11 +259,13 @@ public final class YamlValue {
     boolean percent = word.endsWith("%");
     String digits = percent ? word.substring(0, word.length() - 1).strip() : word;
     if (!digits.matches("[0-9]{1,3}(\\.[0-9]{1,6})?")) {
-      throw place.problem("expected a share here").remedy("write it as 80% or 0.8");
+      throw place
+          .problem(Failure.VALUE_FORM, "expected a share here")
+          .remedy("write it as 80% or 0.8");
     }
     double share = Double.parseDouble(digits) / (percent ? 100 : 1);
     if (share > 1) {
-      throw place.problem("a share lies between 0 and 100%");
+      throw place.problem(Failure.VALUE_FORM, "a share lies between 0 and 100%");
     }
     return share;
   }
@@ -268,6 +281,8 @@ public final class YamlValue {
       }
       known.add(name);
     }
-    throw place.problem("unknown word \"" + word + "\"").remedy(Nearest.hint(word, known));
+    throw place
+        .problem(Failure.WORD_UNKNOWN, "unknown word \"" + word + "\"")
+        .remedy(Nearest.hint(word, known));
   }
 }

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BiConsumer;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Table;
 
@@ -66,11 +67,11 @@ public final class Conditions {
       seen.put(condition, expression);
       return expression;
     } catch (NotClosed e) {
-      throw Problem.usage("Yemble refuses this condition")
+      throw Problem.of(Failure.CONDITION, "Yemble refuses this condition")
           .because("it is not one closed expression: " + e.getMessage())
           .remedy("write one condition, as after WHERE; quote texts and names, and end them");
     } catch (SQLException e) {
-      throw Problem.database("what this condition calls cannot be looked up")
+      throw Problem.of(Failure.DATABASE_FAILED, "what this condition calls cannot be looked up")
           .because("the database says SQLSTATE " + e.getSQLState())
           .remedy("see whether the account may read the catalog")
           .causedBy(e);
@@ -88,7 +89,7 @@ public final class Conditions {
   }
 
   private static Problem refused(Functions.Objection objection) {
-    return Problem.refused("Yemble refuses this condition")
+    return Problem.of(Failure.CONDITION_REFUSED, "Yemble refuses this condition")
         .because("it may do more than compute: " + objection.name() + " " + objection.reason())
         .remedy(
             objection.isFinal()

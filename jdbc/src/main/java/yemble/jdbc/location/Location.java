@@ -10,6 +10,7 @@ import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine.Address;
 
@@ -66,7 +67,7 @@ public record Location(
     if (SECRET.matcher(address.url()).matches()) {
       return holdsPassword(address);
     }
-    return Problem.usage("the url of " + address.name() + " cannot be read")
+    return Problem.of(Failure.URL_FORM, "the url of " + address.name() + " cannot be read")
         .because(
             address.url().indexOf('@') >= 0
                 ? "there is an @ in it: who signs in does not stand in a url"
@@ -75,7 +76,7 @@ public record Location(
   }
 
   static Problem holdsPassword(Address address) {
-    return Problem.usage("the url of " + address.name() + " holds a password")
+    return Problem.of(Failure.URL_SECRET, "the url of " + address.name() + " holds a password")
         .remedy("take it out of the url, and write password: ${env:NAME} beside it");
   }
 
@@ -108,7 +109,8 @@ public record Location(
 
   /** A parameter that may do anything; it is named only where that is a word of the driver's. */
   static Problem notHarmless(Address address, String name, int number, Set<String> harmless) {
-    return Problem.usage(
+    return Problem.of(
+            Failure.URL_PARAMETER,
             "the url of "
                 + address.name()
                 + " holds a parameter that is not known to be harmless"

@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
@@ -50,7 +51,7 @@ final class FoundTables {
       }
       if (!faults.isEmpty()) {
         int shown = Math.min(5, faults.size());
-        throw Problem.refused("the target's tables cannot take the rows")
+        throw Problem.of(Failure.TARGET_TABLES, "the target's tables cannot take the rows")
             .at(session.description())
             .because(
                 String.join("; ", faults.subList(0, shown))

@@ -10,6 +10,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Future;
 import java.util.function.Predicate;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 
 /**
@@ -83,7 +84,7 @@ final class LoadWriter implements RowSink {
       waiting.put(rows);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw Problem.database("writing was interrupted").at(table);
+      throw Problem.of(Failure.INTERRUPTED, "writing was interrupted").at(table);
     }
   }
 

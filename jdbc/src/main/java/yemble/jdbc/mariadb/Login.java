@@ -7,6 +7,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.mariadb.jdbc.Configuration;
 import org.mariadb.jdbc.Driver;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine.Address;
 import yemble.jdbc.location.Location;
@@ -86,7 +87,7 @@ final class Login {
   }
 
   private static Problem unreadable(Address address) {
-    return Problem.usage("the url of " + address.name() + " cannot be read")
+    return Problem.of(Failure.URL_FORM, "the url of " + address.name() + " cannot be read")
         .remedy("write it as " + FORM);
   }
 
@@ -116,7 +117,7 @@ final class Login {
   /** A session that cannot write, for {@code forReading}; else one that can. */
   Session connect(boolean forReading) {
     if (database().isEmpty()) {
-      throw Problem.usage("the url of " + address.name() + " names no database")
+      throw Problem.of(Failure.URL_FORM, "the url of " + address.name() + " names no database")
           .at(place())
           .remedy("write it as " + FORM + "; yemble doctor --server URL lists the databases");
     }

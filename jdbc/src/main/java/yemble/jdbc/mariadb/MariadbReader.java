@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.DataType;
@@ -213,7 +214,7 @@ public final class MariadbReader extends KeyedReader {
     try {
       session.execute("PREPARE yemble_check FROM " + Sql.literal(sql));
     } catch (SQLException e) {
-      throw Problem.usage("the database refuses this condition")
+      throw Problem.of(Failure.CONDITION, "the database refuses this condition")
           .because(MariadbErrors.refusal(e))
           .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
     }
@@ -221,11 +222,11 @@ public final class MariadbReader extends KeyedReader {
       session.execute("EXECUTE yemble_check");
     } catch (SQLException e) {
       if (e.getErrorCode() == 1210) {
-        throw Problem.usage("the database refuses this condition")
+        throw Problem.of(Failure.CONDITION, "the database refuses this condition")
             .because("it holds a parameter, ?")
             .remedy("write the value itself");
       }
-      throw Problem.usage("the database refuses this condition")
+      throw Problem.of(Failure.CONDITION, "the database refuses this condition")
           .because("it fails on the rows, with error " + e.getErrorCode())
           .remedy("write it so that it holds or not for every row of " + table.name());
     }

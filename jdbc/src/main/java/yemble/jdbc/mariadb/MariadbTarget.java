@@ -12,6 +12,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
@@ -101,7 +102,7 @@ final class MariadbTarget implements Target {
     Session other = reader.session();
     try {
       if (!"1".equals(other.one("SELECT GET_LOCK(" + Sql.literal(lock) + ", 0)"))) {
-        throw Problem.database("source and target cannot be told apart")
+        throw Problem.of(Failure.IDENTITY_UNKNOWN, "source and target cannot be told apart")
             .at(login.place())
             .because("the source's server gives no lock to find it by");
       }
@@ -248,7 +249,7 @@ final class MariadbTarget implements Target {
   public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
     try {
       if (session.isMysql()) {
-        throw Problem.refused("this version of Yemble does not write to MySQL")
+        throw Problem.of(Failure.TARGET_SERVER, "this version of Yemble does not write to MySQL")
             .at(login.description())
             .because("its load is made for MariaDB, and was never tried on MySQL")
             .remedy("load into MariaDB, PostgreSQL or SQLite");

@@ -7,6 +7,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.jdbc.rows.MadeRows;
@@ -157,7 +158,9 @@ final class Session implements AutoCloseable {
     try {
       connection.close();
     } catch (SQLException e) {
-      throw Problem.database("closing the connection failed").at(description).causedBy(e);
+      throw Problem.of(Failure.DATABASE_FAILED, "closing the connection failed")
+          .at(description)
+          .causedBy(e);
     }
   }
 }

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
@@ -72,7 +73,7 @@ final class Swap {
   /** Makes sure that nobody else loads the database. */
   static void lock(Session session, Login login) throws SQLException {
     if (!"1".equals(session.one("SELECT GET_LOCK(" + lockName() + ", 0)"))) {
-      throw Problem.database("another run is loading " + login.name())
+      throw Problem.of(Failure.ANOTHER_RUN, "another run is loading " + login.name())
           .at(login.place())
           .remedy("wait until it has finished");
     }
@@ -282,7 +283,9 @@ final class Swap {
                           + String.join(" AND ", parts)
                           + ")"));
       if (shadow == null || !"0".equals(lost)) {
-        throw Problem.refused("a table that Yemble did not make refers to what would be replaced")
+        throw Problem.of(
+                Failure.TARGET_FOREIGN,
+                "a table that Yemble did not make refers to what would be replaced")
             .at(key.table() + " (" + key.name() + ")")
             .because(
                 shadow == null

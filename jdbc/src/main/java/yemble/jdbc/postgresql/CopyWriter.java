@@ -7,6 +7,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Future;
 import org.postgresql.copy.CopyIn;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 
 /**
@@ -69,7 +70,7 @@ final class CopyWriter implements AutoCloseable {
       waiting.put(rows);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
-      throw Problem.database("writing was interrupted").at(table);
+      throw Problem.of(Failure.INTERRUPTED, "writing was interrupted").at(table);
     }
     check();
   }

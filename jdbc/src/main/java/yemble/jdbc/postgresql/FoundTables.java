@@ -10,6 +10,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
@@ -67,7 +68,7 @@ final class FoundTables implements LoadedTables {
       throw PostgresqlErrors.of(e, "the catalog cannot be read", session.description());
     }
     if (!faults.isEmpty()) {
-      throw Problem.refused("the target's tables cannot take the source's rows")
+      throw Problem.of(Failure.TARGET_TABLES, "the target's tables cannot take the source's rows")
           .at(session.description())
           .because("\n    " + String.join("\n    ", faults))
           .remedy("bring the migrations of source and target to the same version");

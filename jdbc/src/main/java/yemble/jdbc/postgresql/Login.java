@@ -7,6 +7,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.postgresql.Driver;
 import org.postgresql.PGProperty;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine.Address;
 import yemble.jdbc.location.Location;
@@ -56,7 +57,7 @@ final class Login {
     this.properties = Driver.parseURL(location.url(), new Properties());
     String sockets = properties == null ? null : PGProperty.SOCKET_FACTORY.getOrNull(properties);
     if (properties == null || (sockets != null && !sockets.equals(SOCKETS))) {
-      throw Problem.usage("the url of " + address.name() + " cannot be read")
+      throw Problem.of(Failure.URL_PARAMETER, "the url of " + address.name() + " cannot be read")
           .because("a parameter in it has a value that is not known to be harmless")
           .remedy("write it as " + FORM + "; for a socket see docs/postgresql.md");
     }

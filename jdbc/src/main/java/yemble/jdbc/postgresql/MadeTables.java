@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
@@ -65,7 +66,9 @@ final class MadeTables implements LoadedTables {
     others.removeAll(foreign);
     others.removeAll(namesOf(drops));
     if (!others.isEmpty()) {
-      throw Problem.refused("what would be replaced is needed by what Yemble did not make")
+      throw Problem.of(
+              Failure.TARGET_FOREIGN,
+              "what would be replaced is needed by what Yemble did not make")
           .at(session.description())
           .because("these would go with it: " + String.join(", ", others))
           .remedy("drop them yourself, then run the same command again");

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
@@ -74,7 +75,7 @@ final class PostgresqlCatalog {
     this.session = session;
     this.home = session.one("SELECT current_schema()");
     if (home == null) {
-      throw Problem.database("no schema of the search path exists")
+      throw Problem.of(Failure.DATABASE_MISSING, "no schema of the search path exists")
           .at(session.description())
           .remedy("name one in the url: ?currentSchema=NAME");
     }

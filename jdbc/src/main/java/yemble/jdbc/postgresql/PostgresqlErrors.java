@@ -3,6 +3,7 @@ package yemble.jdbc.postgresql;
 import java.sql.SQLException;
 import org.postgresql.util.PSQLException;
 import org.postgresql.util.ServerErrorMessage;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 
 /**
@@ -17,72 +18,88 @@ final class PostgresqlErrors {
    */
   static Problem of(SQLException e, String what, String where) {
     String state = e.getSQLState() == null ? "" : e.getSQLState();
-    Problem problem = Problem.database(what).at(object(e, where)).causedBy(e);
+    Problem problem = Problem.of(Failure.DATABASE_FAILED, what).at(object(e, where)).causedBy(e);
     return switch (state) {
       case "08001" ->
           problem
+              .as(Failure.DATABASE_UNREACHABLE)
               .because(unreachable(e))
               .remedy("check host and port in the url, and that the server runs and listens there");
       case "08004", "08006", "57P01", "57P02", "08003", "08000", "08007" ->
           problem
+              .as(Failure.DATABASE_UNREACHABLE)
               .because("the connection to the server is gone (SQLSTATE " + state + ")")
               .remedy("see whether the server was stopped, then run the same command again");
       case "57P03" ->
           problem
+              .as(Failure.DATABASE_UNREACHABLE)
               .because("the server is starting up or shutting down")
               .remedy("wait until it accepts connections, then run the same command again");
       case "28P01", "28000" ->
           problem
+              .as(Failure.LOGIN_REFUSED)
               .because("the server does not let this user in (SQLSTATE " + state + ")")
               .remedy("check user and password, and the server's pg_hba.conf");
       case "3D000" ->
           problem
+              .as(Failure.DATABASE_MISSING)
               .because("the server has no such database")
               .remedy("yemble doctor --server URL lists those that it has");
       case "42501" ->
           problem
+              .as(Failure.RIGHT_MISSING)
               .because("the account lacks the right to do it (SQLSTATE 42501)")
               .remedy("grant it; yemble doctor says what the account may do");
       case "53300" ->
           problem
+              .as(Failure.DATABASE_UNREACHABLE)
               .because("the server has no connection left")
               .remedy("close others, or raise max_connections");
       case "53100" ->
           problem
+              .as(Failure.DATABASE_FULL)
               .because("the server's disk is full")
               .remedy("make room, then run the same command again");
       case "53200" ->
           problem
+              .as(Failure.DATABASE_FULL)
               .because("the server is out of shared memory, most often for locks")
               .remedy("raise max_locks_per_transaction: one transaction holds all tables");
       case "55P03" ->
           problem
+              .as(Failure.DATABASE_LOCKED)
               .because("another session holds a lock on it")
               .remedy("wait until that session has finished, or end it");
       case "57014" ->
           problem
+              .as(Failure.DATABASE_CANCELLED)
               .because("the server cancelled the statement: a timeout, or an administrator")
               .remedy("raise statement_timeout for this user, then run the same command again");
       case "40001", "25P02" ->
           problem
+              .as(Failure.DATABASE_CANCELLED)
               .because("the server cancelled the read, as replicas do when rows are cleaned up")
               .remedy(
                   "set hot_standby_feedback = on at the replica, or raise"
                       + " max_standby_streaming_delay; then run the same command again");
       case "25006" ->
           problem
+              .as(Failure.DATABASE_READ_ONLY)
               .because("the server is read-only, as a replica is")
               .remedy("name a server that accepts writes");
       case "23505", "23503", "23502", "23514", "23P01" ->
           problem
+              .as(Failure.CONSTRAINT)
               .because(constraint(e, state))
               .remedy("see which mask or link brought these rows there");
       case "22001" ->
           problem
+              .as(Failure.VALUE_REFUSED)
               .because("a value is too long for the column (SQLSTATE 22001)")
               .remedy("see which mask makes values longer than the column takes");
       case "2BP01" ->
           problem
+              .as(Failure.TARGET_FOREIGN)
               .because("other objects of the target need what would be replaced")
               .remedy("drop those that Yemble did not make, then run the same command again");
       default -> problem.because("the server says SQLSTATE " + state);

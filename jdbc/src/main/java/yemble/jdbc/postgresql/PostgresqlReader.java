@@ -12,6 +12,7 @@ import java.util.Random;
 import java.util.function.LongConsumer;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
@@ -147,7 +148,7 @@ final class PostgresqlReader implements Reader {
     try {
       session.attempt(() -> session.parse(sql));
     } catch (SQLException e) {
-      throw Problem.usage("the database refuses this condition")
+      throw Problem.of(Failure.CONDITION, "the database refuses this condition")
           .because(PostgresqlErrors.refusal(e))
           .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
     }

@@ -12,6 +12,7 @@ import java.util.stream.Collectors;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import org.postgresql.copy.CopyOut;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.jdbc.rows.MadeRows;
@@ -237,7 +238,9 @@ final class Session implements AutoCloseable {
     try {
       connection.close();
     } catch (SQLException e) {
-      throw Problem.database("closing the connection failed").at(description).causedBy(e);
+      throw Problem.of(Failure.DATABASE_FAILED, "closing the connection failed")
+          .at(description)
+          .causedBy(e);
     }
   }
 }

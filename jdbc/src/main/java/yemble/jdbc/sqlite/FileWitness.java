@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.Arrays;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
@@ -46,7 +47,9 @@ final class FileWitness implements Engine.Witness {
       }
       return sha.digest();
     } catch (IOException e) {
-      throw Problem.database("the file cannot be read").at(file.toString()).causedBy(e);
+      throw Problem.of(Failure.FILE_UNREADABLE, "the file cannot be read")
+          .at(file.toString())
+          .causedBy(e);
     } catch (NoSuchAlgorithmException e) {
       throw new IllegalStateException(e);
     }

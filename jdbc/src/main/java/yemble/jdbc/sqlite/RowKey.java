@@ -6,6 +6,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Table;
 import yemble.jdbc.rows.TupleDictionary;
@@ -55,7 +56,8 @@ final class RowKey {
   /** Fails if they cannot. */
   private void known() {
     if (!known) {
-      throw Problem.database("the rows of " + table.name() + " cannot be told apart")
+      throw Problem.of(
+              Failure.ROWS_INDISTINCT, "the rows of " + table.name() + " cannot be told apart")
           .at(table.name().toString())
           .because("its columns hide every name of the row's number: rowid, _rowid_ and oid")
           .remedy(

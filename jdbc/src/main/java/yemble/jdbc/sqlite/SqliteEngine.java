@@ -11,6 +11,7 @@ import java.util.regex.Pattern;
 import yemble.core.file.DatabaseFile;
 import yemble.core.file.SameFile;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Outline;
 import yemble.core.store.Engine;
@@ -48,7 +49,7 @@ public final class SqliteEngine implements Engine {
   static Path file(Address address) {
     String name = address.url().substring(PREFIX.length());
     if (NO_FILE.matcher(name).find()) {
-      throw Problem.usage("the url of " + address.name() + " names no file")
+      throw Problem.of(Failure.URL_FORM, "the url of " + address.name() + " names no file")
           .because("it holds parameters, a sign-in or control characters, and is not shown here")
           .remedy("write it as jdbc:sqlite:FILE, without parameters");
     }
@@ -58,23 +59,26 @@ public final class SqliteEngine implements Engine {
   private static Path existing(Address address) {
     Path file = file(address);
     if (Files.isDirectory(file)) {
-      throw Problem.database("this is a folder, not a database file")
+      throw Problem.of(Failure.DATABASE_MISSING, "this is a folder, not a database file")
           .at(file.toString())
           .remedy("name the file in the url of " + address.name());
     }
     if (!Files.exists(file)) {
-      throw Problem.database("the database file of " + address.name() + " is missing")
+      throw Problem.of(
+              Failure.DATABASE_MISSING, "the database file of " + address.name() + " is missing")
           .at(file.toString())
           .remedy("check the url of " + address.name() + "; paths start at the project's folder");
     }
     if (!Files.isRegularFile(file)) {
-      throw Problem.database("the database of " + address.name() + " is no file")
+      throw Problem.of(
+              Failure.DATABASE_MISSING, "the database of " + address.name() + " is no file")
           .at(file.toString())
           .because("it is a pipe or a device")
           .remedy("name the file in the url of " + address.name());
     }
     if (!Files.isReadable(file)) {
-      throw Problem.database("the database file of " + address.name() + " may not be read")
+      throw Problem.of(
+              Failure.RIGHT_MISSING, "the database file of " + address.name() + " may not be read")
           .at(file.toString())
           .remedy("check the rights of the file");
     }
@@ -155,7 +159,7 @@ public final class SqliteEngine implements Engine {
 
   @Override
   public Map<String, String> databases(Address server) {
-    throw Problem.usage("SQLite has no server: a database is a file")
+    throw Problem.of(Failure.OPTION, "SQLite has no server: a database is a file")
         .remedy("name the file: jdbc:sqlite:FILE");
   }
 

@@ -19,6 +19,7 @@ import java.util.function.Supplier;
 import org.sqlite.SQLiteConfig;
 import yemble.core.file.DatabaseFile;
 import yemble.core.file.Ownership;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Outline;
@@ -67,7 +68,9 @@ final class SqliteLoad implements Load {
       throw SqliteErrors.of(e, name + " cannot be built", part.toString());
     } catch (IOException e) {
       abandon();
-      throw Problem.database(name + " cannot be built").at(part.toString()).causedBy(e);
+      throw Problem.of(Failure.FILE_UNWRITABLE, name + " cannot be built")
+          .at(part.toString())
+          .causedBy(e);
     }
   }
 
@@ -82,7 +85,9 @@ final class SqliteLoad implements Load {
       return;
     }
     if (!Files.isRegularFile(part, LinkOption.NOFOLLOW_LINKS)) {
-      throw Problem.refused("what " + name + " is built in is there, and is no plain file")
+      throw Problem.of(
+              Failure.FILE_PROTECTED,
+              "what " + name + " is built in is there, and is no plain file")
           .at(part.toString())
           .because("nothing is written through a link")
           .remedy("see what it is and who made it, and remove it yourself");
@@ -92,7 +97,7 @@ final class SqliteLoad implements Load {
       statement.execute("SELECT count(*) FROM sqlite_master");
     } catch (SQLException e) {
       if (SqliteErrors.isBusy(e)) {
-        throw Problem.database("another run is loading " + name)
+        throw Problem.of(Failure.ANOTHER_RUN, "another run is loading " + name)
             .at(part.toString())
             .remedy("wait until it has finished");
       }
@@ -100,7 +105,7 @@ final class SqliteLoad implements Load {
     try {
       Files.delete(part);
     } catch (IOException e) {
-      throw Problem.database("a leftover of a broken run cannot be removed")
+      throw Problem.of(Failure.FILE_UNWRITABLE, "a leftover of a broken run cannot be removed")
           .at(part.toString())
           .causedBy(e);
     }
@@ -250,7 +255,7 @@ final class SqliteLoad implements Load {
         long before =
             broken > 0 && source instanceof SqliteReader reader ? reader.broken(table, check) : 0;
         if (broken > before) {
-          throw Problem.database("masked rows break a check of " + table.name())
+          throw Problem.of(Failure.CONSTRAINT, "masked rows break a check of " + table.name())
               .at(table.name().toString())
               .because((broken - before) + " more rows than in the source do")
               .remedy("give the columns that it speaks of masks that keep it, or none");
@@ -326,7 +331,9 @@ final class SqliteLoad implements Load {
     } catch (SQLException e) {
       throw SqliteErrors.of(e, name + " cannot be completed", file.toString());
     } catch (IOException e) {
-      throw Problem.database(name + " cannot be completed").at(file.toString()).causedBy(e);
+      throw Problem.of(Failure.FILE_UNWRITABLE, name + " cannot be completed")
+          .at(file.toString())
+          .causedBy(e);
     }
   }
 

@@ -17,6 +17,7 @@ import java.util.OptionalLong;
 import java.util.Random;
 import java.util.function.LongConsumer;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
@@ -164,7 +165,7 @@ public final class SqliteReader implements Reader {
       prepare("SELECT EXISTS (" + from + ")");
       checkEnd(from);
     } catch (SQLException e) {
-      throw Problem.usage("the database refuses this condition")
+      throw Problem.of(Failure.CONDITION, "the database refuses this condition")
           .because(SqliteErrors.refusal(e))
           .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
     }
@@ -641,7 +642,7 @@ public final class SqliteReader implements Reader {
       throw SqliteErrors.of(e, "closing failed", description);
     }
     if (opening != null && !witnessed && !opening.undisturbed()) {
-      throw Problem.database("the database was written to while it was read")
+      throw Problem.of(Failure.SOURCE_CHANGED, "the database was written to while it was read")
           .at(description)
           .because("nobody had it open before, so it was read without locks that others see")
           .remedy("run the same command again: now it is read under locks");

@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
@@ -47,17 +48,23 @@ final class SqliteTarget implements Target {
   private void look() {
     Path folder = file.getParent();
     if (!Files.isDirectory(folder)) {
-      throw Problem.database("the folder of " + name + " is missing")
+      throw Problem.of(Failure.FILE_UNWRITABLE, "the folder of " + name + " is missing")
           .at(folder.toString())
           .remedy("make it, or check the url of " + name);
     }
     if (Files.isDirectory(file)) {
-      throw Problem.database("this is a folder, not a database file")
+      throw Problem.of(Failure.DATABASE_MISSING, "this is a folder, not a database file")
           .at(file.toString())
           .remedy("name the file in the url of " + name);
     }
+    if (Files.exists(file) && !Files.isRegularFile(file)) {
+      throw Problem.of(Failure.DATABASE_MISSING, "what " + name + " names is no file")
+          .at(file.toString())
+          .because("it is a pipe or a device")
+          .remedy("name a file in the url of " + name);
+    }
     if (!Files.isWritable(folder) || (Files.exists(file) && !Files.isWritable(file))) {
-      throw Problem.database(name + " may not be written")
+      throw Problem.of(Failure.RIGHT_MISSING, name + " may not be written")
           .at(file.toString())
           .because("the file or its folder is read-only")
           .remedy("check the rights of the file and its folder");
@@ -67,7 +74,9 @@ final class SqliteTarget implements Target {
         return;
       }
     } catch (IOException e) {
-      throw Problem.database(name + " cannot be read").at(file.toString()).causedBy(e);
+      throw Problem.of(Failure.FILE_UNREADABLE, name + " cannot be read")
+          .at(file.toString())
+          .causedBy(e);
     }
     try (Connection connection = SqliteEngine.readOnly(file);
         Statement statement = connection.createStatement()) {
@@ -105,7 +114,9 @@ final class SqliteTarget implements Target {
     try {
       return Files.isSameFile(Path.of(reader.file()), file) ? Relation.SAME : Relation.APART;
     } catch (IOException e) {
-      throw Problem.database("the files of source and target cannot be compared").causedBy(e);
+      throw Problem.of(
+              Failure.IDENTITY_UNKNOWN, "the files of source and target cannot be compared")
+          .causedBy(e);
     }
   }
 
@@ -142,7 +153,7 @@ final class SqliteTarget implements Target {
   @Override
   public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
     if (structure == Structure.EXISTING) {
-      throw Problem.usage("structure: existing is not known for SQLite files")
+      throw Problem.of(Failure.TARGET_KIND, "structure: existing is not known for SQLite files")
           .at(file.toString())
           .remedy("leave structure: out, and the load makes the tables as the source has them");
     }

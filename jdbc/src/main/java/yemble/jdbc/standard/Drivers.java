@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.ServiceConfigurationError;
 import java.util.ServiceLoader;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine.Address;
 
@@ -41,7 +42,8 @@ final class Drivers {
           }
         }
       } catch (ServiceConfigurationError | SQLException | LinkageError e) {
-        throw Problem.database("the driver of " + address.name() + " cannot be loaded")
+        throw Problem.of(
+                Failure.DRIVER_FAILED, "the driver of " + address.name() + " cannot be loaded")
             .at(jars.get(0).toString())
             .because("it is made for another version of Java, or lacks other jars")
             .remedy("put every jar that it needs into one folder, and name that: driver: FOLDER")
@@ -60,7 +62,7 @@ final class Drivers {
     if (!address.driver().isEmpty()) {
       Path named = address.directory().resolve(address.driver()).normalize();
       if (!Files.exists(named)) {
-        throw Problem.usage("the driver of " + address.name() + " is missing")
+        throw Problem.of(Failure.DRIVER_MISSING, "the driver of " + address.name() + " is missing")
             .at(named.toString())
             .remedy("write driver: with the driver's jar, or the folder that it lies in");
       }
@@ -81,7 +83,8 @@ final class Drivers {
     try (DirectoryStream<Path> content = Files.newDirectoryStream(path, "*.jar")) {
       content.forEach(jars::add);
     } catch (IOException e) {
-      throw Problem.database("the folder of drivers cannot be read").at(path.toString());
+      throw Problem.of(Failure.FILE_UNREADABLE, "the folder of drivers cannot be read")
+          .at(path.toString());
     }
     jars.sort(null);
   }

@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.Driver;
 import java.sql.SQLException;
 import java.util.Properties;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine.Address;
 import yemble.jdbc.location.Place;
@@ -44,7 +45,7 @@ final class Login {
     try {
       Connection connection = driver.connect(address.url(), properties);
       if (connection == null) {
-        throw Problem.usage("the driver does not take the url of " + address.name());
+        throw Problem.of(Failure.URL_FORM, "the driver does not take the url of " + address.name());
       }
       return connection;
     } catch (SQLException e) {

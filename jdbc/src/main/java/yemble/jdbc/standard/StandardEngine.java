@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Outline;
 import yemble.core.store.Engine;
@@ -46,10 +47,14 @@ public final class StandardEngine implements Engine {
         Drivers.find(address)
             .orElseThrow(
                 () ->
-                    Problem.usage("no driver is known for the url of " + address.name())
+                    Problem.of(
+                            Failure.ENGINE_UNKNOWN,
+                            "no driver is known for the url of " + address.name())
                         .because(
-                            "jdbc:postgresql:, jdbc:mariadb: and jdbc:sqlite: need none of yours;"
-                                + " any other url does")
+                            address.driver().isEmpty()
+                                ? "jdbc:postgresql:, jdbc:mariadb: and jdbc:sqlite: need none of yours;"
+                                    + " any other url does"
+                                : "no driver in " + address.driver() + " takes this url")
                         .remedy(
                             "put its JDBC driver into the folder drivers beside the project file,"
                                 + " or name it: driver: FILE.jar")));

@@ -1,6 +1,7 @@
 package yemble.jdbc.standard;
 
 import java.sql.SQLException;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 
 /** What errors mean, by the classes of SQLSTATE that the SQL standard knows. */
@@ -14,26 +15,31 @@ final class StandardErrors {
   static Problem of(SQLException e, String what, String where) {
     String state = e.getSQLState() == null ? "" : e.getSQLState();
     String sort = state.length() < 2 ? "" : state.substring(0, 2);
-    Problem problem = Problem.database(what).at(where).causedBy(e);
+    Problem problem = Problem.of(Failure.DATABASE_FAILED, what).at(where).causedBy(e);
     return switch (sort) {
       case "08" ->
           problem
+              .as(Failure.DATABASE_UNREACHABLE)
               .because("the connection cannot be made, or is gone (SQLSTATE " + state + ")")
               .remedy("check the url, and that the server runs");
       case "28" ->
           problem
+              .as(Failure.LOGIN_REFUSED)
               .because("the database does not let this user in (SQLSTATE " + state + ")")
               .remedy("check user and password");
       case "23" ->
           problem
+              .as(Failure.CONSTRAINT)
               .because("a constraint refuses a row (SQLSTATE " + state + ")")
               .remedy("see which mask or link brought it there");
       case "22" ->
           problem
+              .as(Failure.VALUE_REFUSED)
               .because("a value is none that the column takes (SQLSTATE " + state + ")")
               .remedy("see which mask makes such values");
       case "42" ->
           problem
+              .as(Failure.RIGHT_MISSING)
               .because(
                   "the database does not know the statement, or the account may not run it"
                       + " (SQLSTATE "

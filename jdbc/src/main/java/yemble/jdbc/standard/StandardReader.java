@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.DataType;
 import yemble.core.schema.DataType.Base;
@@ -136,14 +137,14 @@ public final class StandardReader extends KeyedReader {
     String sql = "SELECT 1 FROM " + numbers(table.name()).from("yemble_t", condition);
     try (PreparedStatement statement = connection.prepareStatement(sql)) {
       if (statement.getParameterMetaData().getParameterCount() > 0) {
-        throw Problem.usage("the database refuses this condition")
+        throw Problem.of(Failure.CONDITION, "the database refuses this condition")
             .because("it holds a parameter, ?")
             .remedy("write the value itself");
       }
       statement.setMaxRows(1);
       statement.executeQuery().close();
     } catch (SQLException e) {
-      throw Problem.usage("the database refuses this condition")
+      throw Problem.of(Failure.CONDITION, "the database refuses this condition")
           .because("it says SQLSTATE " + e.getSQLState() + ", error " + e.getErrorCode())
           .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
     }

@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
@@ -152,7 +153,8 @@ final class StandardTarget implements Target {
   @Override
   public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
     if (structure == Structure.EXISTING) {
-      throw Problem.usage("structure: existing is not known for this kind of database")
+      throw Problem.of(
+              Failure.TARGET_KIND, "structure: existing is not known for this kind of database")
           .at(login.place())
           .remedy("leave structure: out, and the load makes the tables");
     }
