@@ -111,7 +111,12 @@ final class FailureView {
     json.writeNumberField("exit", problem.exitCode());
     field(json, "what", problem.what());
     field(json, "where", problem.where());
-    field(json, "why", problem.why());
+    field(json, "why", problem.all().isEmpty() ? problem.why() : String.join("; ", problem.all()));
+    json.writeArrayFieldStart("reasons");
+    for (String reason : problem.all()) {
+      json.writeString(reason);
+    }
+    json.writeEndArray();
     field(json, "do", problem.remedy());
     json.writeEndObject();
     json.writeEndObject();

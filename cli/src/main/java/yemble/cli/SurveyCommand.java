@@ -234,7 +234,7 @@ final class SurveyCommand implements Callable<Integer> {
               Failure.SCHEMA_OTHER,
               database.title() + " has another shape than " + owner.get().title())
           .at(database.register())
-          .because("\n    " + String.join("\n    ", Shape.shown(differences)))
+          .because(differences)
           .remedy("give it a register of its own in " + Project.FILE + ": register: FILE.csv");
     }
   }

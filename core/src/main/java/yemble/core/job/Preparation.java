@@ -55,7 +55,6 @@ public final class Preparation implements AutoCloseable {
   private Selection selection;
   private Duration selectionTime = Duration.ZERO;
   private static final Duration LOOKING = Duration.ofSeconds(20);
-  private static final int SHOWN = 20;
 
   private final Masks.Terms terms;
   private final Masks masks;
@@ -241,14 +240,13 @@ public final class Preparation implements AutoCloseable {
   Limits.Report limits() {
     Limits.Report report = look();
     if (!report.broken().isEmpty()) {
-      List<String> shown = report.broken().subList(0, Math.min(SHOWN, report.broken().size()));
       throw Problem.of(
               Failure.MASKED_UNFIT,
               report.broken().size() == 1
                   ? "masked values would not fit their column"
                   : "masked values would not fit " + report.broken().size() + " columns")
           .at(Project.FILE)
-          .because("\n    " + String.join("\n    ", shown))
+          .because(report.broken())
           .remedy(
               "give the column a mask that fits, under columns: (for a key one that keeps values"
                   + " different: shape, pattern, digest); yemble preview --check looks again");
@@ -260,7 +258,7 @@ public final class Preparation implements AutoCloseable {
                   ? "a mask does not do what it is for"
                   : report.unmasked().size() + " masks do not do what they are for")
           .at(from.register())
-          .because("\n    " + String.join("\n    ", report.unmasked()))
+          .because(report.unmasked())
           .remedy(
               "give the column another mask under columns:, like filler, fixed or clear, or, if"
                   + " nothing in it is personal, keep it with a reason");

@@ -26,7 +26,6 @@ import yemble.core.survey.Definitions;
  * than when it was reviewed is refused; a line that no column answers to is a usage problem.
  */
 public final class Gate {
-  private static final int SHOWN = 20;
 
   private final Schema schema;
   private final Register register;
@@ -73,21 +72,12 @@ public final class Gate {
                   ? "one column is not settled"
                   : open.size() + " columns are not settled")
           .at(terms.file())
-          .because("\n    " + String.join("\n    ", shown(open)))
+          .because(open)
           .remedy(
               "yemble survey looks at what is new or has changed; yemble register review asks for each"
                   + " of them, yemble register mask|keep COLUMN decides on one");
     }
     return lines;
-  }
-
-  private static List<String> shown(List<String> open) {
-    if (open.size() <= SHOWN) {
-      return open;
-    }
-    List<String> shown = new ArrayList<>(open.subList(0, SHOWN));
-    shown.add("… and " + (open.size() - SHOWN) + " more");
-    return shown;
   }
 
   /**

@@ -1,5 +1,6 @@
 package yemble.core.store;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.LongConsumer;
@@ -12,7 +13,6 @@ import yemble.core.schema.Table;
 
 /** A load of another engine's rows: speaks of tables as the source does. */
 public final class CrossedLoad implements Load {
-  private static final int SHOWN = 5;
 
   private final Load load;
   private final Crossing crossing;
@@ -71,22 +71,19 @@ public final class CrossedLoad implements Load {
     if (misfits.isEmpty()) {
       return;
     }
-    StringBuilder why = new StringBuilder();
-    int shown = 0;
+    List<String> why = new ArrayList<>();
     for (Map.Entry<ColumnName, Map<String, Long>> column : misfits.entrySet()) {
       for (Map.Entry<String, Long> reason : column.getValue().entrySet()) {
-        if (shown++ < SHOWN) {
-          why.append(shown == 1 ? "" : "; ")
-              .append(column.getKey())
-              .append(": ")
-              .append(String.format(java.util.Locale.ROOT, "%,d", reason.getValue()))
-              .append(reason.getValue() == 1 ? " value, " : " values, ")
-              .append(reason.getKey());
-        }
+        why.add(
+            column.getKey()
+                + ": "
+                + String.format(java.util.Locale.ROOT, "%,d", reason.getValue())
+                + (reason.getValue() == 1 ? " value, " : " values, ")
+                + reason.getKey());
       }
     }
     throw Problem.of(Failure.SOURCE_UNFIT, "values of the source do not fit the target's columns")
-        .because(why + (shown > SHOWN ? " and " + (shown - SHOWN) + " more" : ""))
+        .because(why)
         .remedy(
             "settle each column in the job, for example unfit: { table.column: clear }; clear makes"
                 + " such values NULL, trim takes from a text what does not fit, { value: … } puts"

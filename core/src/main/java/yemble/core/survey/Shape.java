@@ -13,8 +13,6 @@ import yemble.core.schema.Table;
 
 /** Whether a database has the shape that a register was written for. */
 public final class Shape {
-  private static final int SHOWN = 20;
-
   private Shape() {}
 
   /** What differs, a line each: columns that only one of both has, or that have another type. */
@@ -39,15 +37,5 @@ public final class Shape {
     }
     lines.values().forEach(line -> differences.add(line.column() + " is in the register only"));
     return differences;
-  }
-
-  /** As many of them as can be read at once. */
-  public static List<String> shown(List<String> lines) {
-    if (lines.size() <= SHOWN) {
-      return lines;
-    }
-    List<String> shown = new ArrayList<>(lines.subList(0, SHOWN));
-    shown.add("… and " + (lines.size() - SHOWN) + " more");
-    return shown;
   }
 }

@@ -50,12 +50,9 @@ final class FoundTables {
         }
       }
       if (!faults.isEmpty()) {
-        int shown = Math.min(5, faults.size());
         throw Problem.of(Failure.TARGET_TABLES, "the target's tables cannot take the rows")
             .at(session.description())
-            .because(
-                String.join("; ", faults.subList(0, shown))
-                    + (faults.size() > shown ? " and " + (faults.size() - shown) + " more" : ""))
+            .because(faults)
             .remedy("bring the target's migrations to the state of the source");
       }
       List<SchemaObject> objects =

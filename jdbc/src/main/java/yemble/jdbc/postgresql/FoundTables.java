@@ -70,7 +70,7 @@ final class FoundTables implements LoadedTables {
     if (!faults.isEmpty()) {
       throw Problem.of(Failure.TARGET_TABLES, "the target's tables cannot take the source's rows")
           .at(session.description())
-          .because("\n    " + String.join("\n    ", faults))
+          .because(faults)
           .remedy("bring the migrations of source and target to the same version");
     }
   }
