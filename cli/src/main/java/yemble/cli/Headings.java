@@ -9,7 +9,7 @@ final class Headings {
 
   static void fromInto(Output output, Preparation job, String into, String where) {
     jobHeading(output, job.job().name());
-    int width = Math.max(job.from().title().length(), into.length());
+    int width = Math.max(Width.of(job.from().title()), Width.of(into));
     line(output, "from", job.from().title(), width, job.source().description());
     line(output, "into", into, width, where);
   }
@@ -18,7 +18,7 @@ final class Headings {
     jobHeading(output, job);
     String from = verification.from().title();
     String into = verification.into().title();
-    int width = Math.max(from.length(), into.length());
+    int width = Math.max(Width.of(from), Width.of(into));
     String source = verification.source();
     line(output, "from", from, width, source.isEmpty() ? "(not compared)" : source);
     line(output, "into", into, width, verification.target());
@@ -29,7 +29,7 @@ final class Headings {
   }
 
   private static void line(Output output, String word, String title, int width, String where) {
-    String padded = title + " ".repeat(Math.max(0, width - title.length()));
+    String padded = Width.padded(title, width);
     output.line("  " + word + "  " + output.paint(Output.Tone.STRONG, padded) + "  " + where);
   }
 

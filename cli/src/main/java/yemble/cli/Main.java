@@ -61,12 +61,14 @@ public final class Main implements Runnable {
   public static void main(String[] args) {
     // Drivers write urls that they cannot read to the log of the platform, passwords and all.
     System.setProperty("java.util.logging.config.class", Silence.class.getName());
+    Stop.watch();
     int code;
     try {
       code = execute(args);
     } catch (Throwable failure) {
       code = new FailureView(args).unexpected(failure);
     }
+    Stop.over();
     System.exit(delivered() || code != 0 ? code : Failure.OUTPUT_CLOSED.type().exitCode());
   }
 

@@ -49,9 +49,10 @@ final class Output {
     int width = Math.max(30, terminal.width() - indent - 1);
     List<String> lines = new ArrayList<>();
     String rest = Visible.of(text);
-    while (rest.length() > width) {
-      int at = rest.lastIndexOf(' ', width);
-      at = at <= 0 ? width : at;
+    while (Width.of(rest) > width) {
+      int end = Math.max(1, Width.start(rest, width).length());
+      int at = rest.lastIndexOf(' ', end);
+      at = at <= 0 ? end : at;
       lines.add(rest.substring(0, at));
       rest = rest.substring(at).stripLeading();
     }

@@ -1,20 +1,28 @@
 package yemble.cli;
 
+import java.io.PrintStream;
+import java.time.Duration;
+import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.LongAdder;
 import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
 import me.tongfei.progressbar.ProgressBarConsumer;
 import me.tongfei.progressbar.ProgressBarStyle;
 import yemble.core.job.Progress;
 
-/** Progress as a bar on standard error; nothing where that is not a terminal. */
+/** Progress as a bar on standard error; where that is no terminal, as a line every ten seconds. */
 final class ProgressView implements Progress {
+  private static final Duration PAUSE = Duration.ofSeconds(10);
+
   private ProgressBar bar;
 
   private ProgressView() {}
 
   static Progress of(Output output) {
     output.flush();
-    return output.terminal().errors() ? new ProgressView() : Progress.SILENT;
+    return output.terminal().errors() ? new ProgressView() : new Lines(System.err, PAUSE);
   }
 
   @Override
@@ -37,6 +45,56 @@ final class ProgressView implements Progress {
   @Override
   public void end() {
     bar.close();
+  }
+
+  /** A line of standard error from time to time. */
+  static final class Lines implements Progress {
+    private final PrintStream to;
+    private final Duration pause;
+    private final LongAdder done = new LongAdder();
+    private ScheduledExecutorService clock;
+    private volatile String step = "";
+    private volatile long total;
+    private volatile long start;
+
+    Lines(PrintStream to, Duration pause) {
+      this.to = to;
+      this.pause = pause;
+    }
+
+    @Override
+    public void begin(String step, long total) {
+      this.step = step;
+      this.total = total;
+      this.start = System.nanoTime();
+      done.reset();
+      clock =
+          Executors.newSingleThreadScheduledExecutor(
+              work -> {
+                Thread thread = new Thread(work, "progress");
+                thread.setDaemon(true);
+                return thread;
+              });
+      clock.scheduleAtFixedRate(
+          this::say, pause.toMillis(), pause.toMillis(), TimeUnit.MILLISECONDS);
+    }
+
+    private void say() {
+      long ended = done.sum();
+      String count = total == 0 ? "" : Output.number(ended) + " of " + Output.number(total) + ", ";
+      Duration took = Duration.ofNanos(System.nanoTime() - start);
+      to.println("  " + step + ": " + count + Output.duration(took));
+    }
+
+    @Override
+    public void advance(long amount) {
+      done.add(amount);
+    }
+
+    @Override
+    public void end() {
+      clock.shutdownNow();
+    }
   }
 
   /** One line of standard error that is written over and over, and gone at the end. */

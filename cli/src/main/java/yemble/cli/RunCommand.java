@@ -89,8 +89,15 @@ final class RunCommand implements Callable<Integer> {
       output.line();
     }
     Question.confirm(output, question(preparation, run), yes);
+    String target = run.into().title();
     Run.Result result =
-        run.load("yemble " + Main.Version.number(), System.getProperty("user.name"), progress);
+        run.load(
+            "yemble " + Main.Version.number(),
+            System.getProperty("user.name"),
+            Stop.loading(progress, target, preparation.job().name()));
+    if (result.committed()) {
+      Stop.loaded(target, preparation.job().name());
+    }
     report(preparation, run, result, Duration.between(start, Instant.now()));
     return result.committed() ? 0 : 1;
   }

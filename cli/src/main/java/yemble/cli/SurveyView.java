@@ -270,7 +270,7 @@ final class SurveyView {
   }
 
   private static List<String> clipped(List<String> values) {
-    return values.stream().map(v -> v.length() > 60 ? v.substring(0, 59) + "…" : v).toList();
+    return values.stream().map(v -> Width.cut(v, 60)).toList();
   }
 
   private static String decided(Finding finding, RegisterLine line) {

@@ -55,9 +55,9 @@ final class TextTable {
   private int[] widths(int limit) {
     int[] widths = new int[headings.length];
     for (int i = 0; i < widths.length; i++) {
-      widths[i] = bare(headings[i]).length();
+      widths[i] = Width.of(bare(headings[i]));
       for (String[] row : rows) {
-        widths[i] = Math.max(widths[i], i < row.length ? row[i].length() : 0);
+        widths[i] = Math.max(widths[i], i < row.length ? Width.of(row[i]) : 0);
       }
     }
     int total = INDENT.length() + GAP * (widths.length - 1) + Arrays.stream(widths).sum();
@@ -78,11 +78,8 @@ final class TextTable {
   private String line(String[] cells, int[] widths) {
     StringBuilder line = new StringBuilder(INDENT);
     for (int i = 0; i < widths.length; i++) {
-      String cell = i < cells.length ? cells[i] : "";
-      if (cell.length() > widths[i]) {
-        cell = cell.substring(0, widths[i] - 1) + "…";
-      }
-      String padding = " ".repeat(widths[i] - cell.length());
+      String cell = Width.cut(i < cells.length ? cells[i] : "", widths[i]);
+      String padding = Width.gap(cell, widths[i]);
       line.append(headings[i].startsWith(">") ? padding + cell : cell + padding);
       line.append(" ".repeat(GAP));
     }

@@ -33,6 +33,50 @@ class OutputTest {
   }
 
   @Test
+  void wideCharactersTakeTwoColumnsAndCombiningOnesNone() {
+    List<String> lines =
+        new TextTable("name", "next")
+            .row("\u6e2f\u53e3", "a") // Two Han characters.
+            .row("\ud83d\udea2", "b") // A ship.
+            .row("e\u0301te\u0301", "c") // Three letters, two accents.
+            .row("abcd", "d")
+            .lines(output(80, false));
+    assertThat(lines)
+        .containsExactly(
+            "  name  next",
+            "  \u6e2f\u53e3  a",
+            "  \ud83d\udea2    b",
+            "  e\u0301te\u0301   c",
+            "  abcd  d");
+  }
+
+  @Test
+  void wideTextIsCutAndWrappedByColumnsNotInTheMiddleOfACharacter() {
+    String ships = "\ud83d\udea2".repeat(40);
+    assertThat(new TextTable("a", "b").row(ships, "x").lines(output(60, false)))
+        .allMatch(line -> Width.of(line) <= 60)
+        .anyMatch(line -> line.contains("\u2026"))
+        .noneMatch(line -> line.matches("(?s).*[\\ud800-\\udfff].*"));
+    assertThat(output(60, false).wrapped(ships, 0))
+        .hasSize(2)
+        .allMatch(line -> Width.of(line) <= 60);
+  }
+
+  @Test
+  void wherePipesAreProgressIsALineFromTimeToTime() throws Exception {
+    java.io.ByteArrayOutputStream bytes = new java.io.ByteArrayOutputStream();
+    ProgressView.Lines lines =
+        new ProgressView.Lines(new java.io.PrintStream(bytes, true), Duration.ofMillis(20));
+    lines.begin("loading", 2000);
+    lines.advance(1500);
+    while (bytes.size() == 0) {
+      Thread.sleep(5);
+    }
+    lines.end();
+    assertThat(bytes.toString()).startsWith("  loading: 1,500 of 2,000, 0.");
+  }
+
+  @Test
   void colourIsOnlyWhereItIsWanted() {
     assertThat(output(80, false).paint(Output.Tone.BAD, "x")).isEqualTo("x");
     assertThat(printed(output -> output.line(output.paint(Output.Tone.BAD, "x"))))

@@ -11,6 +11,8 @@ import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import yemble.demo.DemoData;
 
 /**
@@ -109,5 +111,32 @@ class SqliteKillIT {
     }
     System.out.println(
         "SqliteKillIT: killed " + kills + " times; the target was old " + old + " times");
+  }
+
+  /** A person at the keyboard, and a system that shuts down. */
+  @ParameterizedTest
+  @CsvSource({"INT, 130", "TERM, 143"})
+  void whoeverStopsItIsToldWhatStateTheTargetIsIn(String signal, int exit) throws Exception {
+    Process run =
+        new ProcessBuilder(Program.command("run", "all", "--yes"))
+            .directory(folder.toFile())
+            .redirectError(folder.resolve("run.err").toFile())
+            .redirectOutput(folder.resolve("run.out").toFile())
+            .start();
+    Path part = folder.resolve("dev.db.yemble-part");
+    while (run.isAlive() && !Files.exists(part)) {
+      Thread.sleep(5);
+    }
+    new ProcessBuilder("kill", "-" + signal, Long.toString(run.pid())).start().waitFor();
+    assertThat(run.waitFor(1, TimeUnit.MINUTES)).isTrue();
+    String said = Files.readString(folder.resolve("run.err"));
+    assertThat(run.exitValue()).as(said).isEqualTo(exit);
+    assertThat(said.strip())
+        .isEqualTo(
+            "yemble: stopped; dev (test) is as it was. Next: run the same command again; it removes"
+                + " what is left of this one");
+    assertThat(content()).isEqualTo(before);
+    ok("run", "few", "--yes");
+    assertThat(part).doesNotExist();
   }
 }

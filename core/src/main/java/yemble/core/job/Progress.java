@@ -2,6 +2,9 @@ package yemble.core.job;
 
 /** Is told how far a job is; called from the thread that works. */
 public interface Progress {
+  /** The step in which a load is put in place: from its end on the target holds it. */
+  String COMMIT = "putting it in place";
+
   /** Nobody listens. */
   Progress SILENT =
       new Progress() {

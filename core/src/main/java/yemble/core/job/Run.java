@@ -141,7 +141,10 @@ public final class Run implements AutoCloseable {
       long verified = System.nanoTime();
       boolean holds = findings.stream().noneMatch(Finding::fails);
       if (holds) {
-        load.commit(mark(load, verifier, tool, user));
+        Mark mark = mark(load, verifier, tool, user);
+        progress.begin(Progress.COMMIT, 0);
+        load.commit(mark);
+        progress.end();
       }
       return new Result(
           findings,
