@@ -137,6 +137,7 @@ final class DemoCommand implements Callable<Integer> {
     System.setOut(System.err);
     try {
       DemoCommand told = new DemoCommand();
+      told.common = new CommonOptions();
       told.scale = scale;
       told.engine = engine;
       told.stay = stay;
@@ -146,21 +147,17 @@ final class DemoCommand implements Callable<Integer> {
       System.setOut(result);
     }
     common.output.json(
-        json -> {
-          json.writeStartObject();
-          json.writeStringField("folder", folder.toString());
-          json.writeStringField("engine", engine);
-          json.writeNumberField("scale", scale);
-          json.writeArrayFieldStart("steps");
-          for (Map.Entry<String, Integer> step : ends.entrySet()) {
-            json.writeStartObject();
-            json.writeStringField("command", step.getKey());
-            json.writeNumberField("exit", step.getValue());
-            json.writeEndObject();
-          }
-          json.writeEndArray();
-          json.writeEndObject();
-        });
+        Json.object(
+            "folder",
+            folder.toString(),
+            "engine",
+            engine,
+            "scale",
+            scale,
+            "steps",
+            Json.list(
+                ends.entrySet(),
+                step -> Json.object("command", step.getKey(), "exit", step.getValue()))));
     return code;
   }
 

@@ -95,13 +95,11 @@ final class DoctorCommand implements Callable<Integer> {
     Map<String, String> databases = Engines.of(address).databases(address);
     if (common.json) {
       common.output.json(
-          json -> {
-            json.writeStartObject();
-            for (Map.Entry<String, String> entry : databases.entrySet()) {
-              json.writeStringField(entry.getKey(), entry.getValue());
-            }
-            json.writeEndObject();
-          });
+          Json.object(
+              "databases",
+              Json.list(
+                  databases.entrySet(),
+                  entry -> Json.object("name", entry.getKey(), "about", entry.getValue()))));
       return 0;
     }
     TextTable table = new TextTable("database", "size, encoding, owner");
@@ -243,20 +241,25 @@ final class DoctorCommand implements Callable<Integer> {
 
   private void json(Map<String, List<Remark>> remarks) {
     common.output.json(
-        json -> {
-          json.writeStartObject();
-          for (Map.Entry<String, List<Remark>> entry : remarks.entrySet()) {
-            json.writeArrayFieldStart(entry.getKey());
-            for (Remark remark : entry.getValue()) {
-              json.writeStartObject();
-              json.writeStringField("level", remark.level().toString());
-              json.writeStringField("subject", remark.subject());
-              json.writeStringField("text", remark.text());
-              json.writeEndObject();
-            }
-            json.writeEndArray();
-          }
-          json.writeEndObject();
-        });
+        Json.object(
+            "problems",
+            count(remarks, Remark.Level.PROBLEM),
+            "warnings",
+            count(remarks, Remark.Level.WARNING),
+            "looked_at",
+            Json.list(
+                remarks.entrySet(),
+                entry ->
+                    Json.object(
+                        "what",
+                        entry.getKey(),
+                        "remarks",
+                        Json.list(
+                            entry.getValue(),
+                            remark ->
+                                Json.object(
+                                    "level", remark.level().toString(),
+                                    "subject", remark.subject(),
+                                    "says", remark.text()))))));
   }
 }

@@ -1,7 +1,5 @@
 package yemble.cli;
 
-import com.fasterxml.jackson.core.JsonGenerator;
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import picocli.CommandLine;
@@ -72,7 +70,7 @@ final class FailureView {
   private int told(Problem problem, Throwable cause) {
     Output output = new Output(Terminal.detect());
     if (json) {
-      output.json(body -> write(body, problem));
+      output.json(object(problem));
     }
     output.message(
         output.paint(Output.Tone.BAD, "yemble: ")
@@ -104,29 +102,17 @@ final class FailureView {
     }
   }
 
-  private static void write(JsonGenerator json, Problem problem) throws IOException {
-    json.writeStartObject();
-    json.writeObjectFieldStart("error");
-    json.writeStringField("code", problem.failure().code());
-    json.writeNumberField("exit", problem.exitCode());
-    field(json, "what", problem.what());
-    field(json, "where", problem.where());
-    field(json, "why", problem.all().isEmpty() ? problem.why() : String.join("; ", problem.all()));
-    json.writeArrayFieldStart("reasons");
-    for (String reason : problem.all()) {
-      json.writeString(reason);
-    }
-    json.writeEndArray();
-    field(json, "do", problem.remedy());
-    json.writeEndObject();
-    json.writeEndObject();
-  }
-
-  private static void field(JsonGenerator json, String name, String said) throws IOException {
-    if (said.isEmpty()) {
-      json.writeNullField(name);
-    } else {
-      json.writeStringField(name, said);
-    }
+  private static Object object(Problem problem) {
+    String why = problem.all().isEmpty() ? problem.why() : String.join("; ", problem.all());
+    return Json.object(
+        "error",
+        Json.object(
+            "code", problem.failure().code(),
+            "exit", problem.exitCode(),
+            "what", problem.what(),
+            "where", Json.text(problem.where()),
+            "why", Json.text(why),
+            "reasons", problem.all(),
+            "do", problem.remedy()));
   }
 }

@@ -1,7 +1,5 @@
 package yemble.cli;
 
-import com.fasterxml.jackson.core.JsonGenerator;
-import java.io.IOException;
 import java.util.List;
 import yemble.core.verify.Finding;
 
@@ -35,20 +33,15 @@ final class Findings {
     }
   }
 
-  static void write(JsonGenerator json, List<Finding> findings) throws IOException {
-    json.writeArrayFieldStart("checks");
-    for (Finding finding : findings) {
-      json.writeStartObject();
-      json.writeStringField("check", finding.check());
-      json.writeStringField("result", finding.result().toString());
-      json.writeStringField("figures", finding.figures());
-      json.writeArrayFieldStart("faults");
-      for (String detail : finding.details()) {
-        json.writeString(detail);
-      }
-      json.writeEndArray();
-      json.writeEndObject();
-    }
-    json.writeEndArray();
+  static List<Object> list(List<Finding> findings) {
+    return Json.list(
+        findings,
+        finding ->
+            Json.object(
+                "check", finding.check(),
+                "result", finding.result().toString().replace(' ', '_'),
+                "counts", finding.counts(),
+                "says", finding.figures(),
+                "faults", finding.details()));
   }
 }

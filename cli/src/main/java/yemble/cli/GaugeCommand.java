@@ -198,43 +198,47 @@ final class GaugeCommand implements Callable<Integer> {
 
   private void json(Preparation job, Changes counted) {
     Map<Table, Long> bytes = bytes(job);
-    common.output.json(
-        json -> {
-          json.writeStartObject();
-          json.writeStringField("job", job.job().name());
-          RunJson.database(json, "from", job.from().name(), job.from().environment().toString());
-          json.writeNumberField("rows", job.selection().size());
-          json.writeArrayFieldStart("tables");
-          for (Table table : job.plan().schema().tables()) {
-            Selection.Part part = job.selection().part(table.name());
-            json.writeStartObject();
-            json.writeStringField("table", table.name().toString());
-            json.writeNumberField("rows", part.size());
-            json.writeNumberField("picked", part.picked().size());
-            json.writeNumberField("chosen", part.chosen().size());
-            json.writeNumberField("needed", part.needed());
-            json.writeNumberField("source", job.source().count(table));
-            json.writeNumberField("bytes", bytes.get(table));
-            json.writeEndObject();
-          }
-          json.writeEndArray();
-          json.writeArrayFieldStart("links");
-          for (Rule rule : job.selection().request().rules()) {
-            Selection.Traffic traffic = job.selection().traffic(rule.link());
-            json.writeStartObject();
-            json.writeStringField("link", rule.link().toString());
-            json.writeStringField("brings", brings(rule));
-            json.writeNumberField("parents", traffic.parents());
-            json.writeNumberField("children", traffic.children());
-            json.writeNumberField("broken", traffic.broken().size());
-            json.writeEndObject();
-          }
-          json.writeEndArray();
-          if (counted != null) {
-            json.writeNumberField("rowsThatChange", counted.rows());
-            json.writeNumberField("cellsThatChange", counted.totalCells());
-          }
-          json.writeEndObject();
-        });
+    Map<String, Object> object =
+        Json.object(
+            "job",
+            job.job().name(),
+            "from",
+            Json.database(job.from()),
+            "rows",
+            job.selection().size(),
+            "picks",
+            RunJson.picks(job),
+            "tables",
+            Json.list(job.plan().schema().tables(), table -> object(job, table, bytes.get(table))),
+            "links",
+            Json.list(job.selection().request().rules(), rule -> object(job, rule)));
+    if (counted != null) {
+      object.putAll(RunJson.changes(counted));
+    }
+    common.output.json(object);
+  }
+
+  private static Object object(Preparation job, Table table, long bytes) {
+    Selection.Part part = job.selection().part(table.name());
+    return Json.object(
+        "table", table.name().toString(),
+        "rows", part.size(),
+        "picked", part.picked().size(),
+        "chosen", part.chosen().size(),
+        "needed", part.needed(),
+        "source", job.source().count(table),
+        "bytes", bytes);
+  }
+
+  private static Object object(Preparation job, Rule rule) {
+    Selection.Traffic traffic = job.selection().traffic(rule.link());
+    return Json.object(
+        "link", rule.link().toString(),
+        "follow", rule.follow().name().toLowerCase(java.util.Locale.ROOT),
+        "at_most", rule.atMost() == yemble.core.project.LinkRule.ALL ? null : rule.atMost(),
+        "cut", rule.cut(),
+        "parents", traffic.parents(),
+        "children", traffic.children(),
+        "broken", traffic.broken().size());
   }
 }

@@ -196,13 +196,7 @@ final class InitCommand implements Callable<Integer> {
   private void report(Path directory, int columns) {
     Output output = common.output;
     if (common.json) {
-      output.json(
-          json -> {
-            json.writeStartObject();
-            json.writeStringField("project", directory.toString());
-            json.writeNumberField("columns", columns);
-            json.writeEndObject();
-          });
+      output.json(Json.object("project", directory.toString(), "columns", columns));
       return;
     }
     output.line("Started a project in " + directory);

@@ -28,12 +28,7 @@ final class KeyCommand implements Callable<Integer> {
 
   private static void show(CommonOptions common, SecretKey key) {
     if (common.json) {
-      common.output.json(
-          json -> {
-            json.writeStartObject();
-            json.writeStringField("fingerprint", key.fingerprint());
-            json.writeEndObject();
-          });
+      common.output.json(Json.object("fingerprint", key.fingerprint()));
     } else {
       common.output.line("fingerprint  " + key.fingerprint());
       common.output.flush();

@@ -66,18 +66,29 @@ final class LimitsView {
 
   private void json(Preparation job, Limits.Report report) {
     common.output.json(
-        json -> {
-          json.writeStartObject();
-          RunJson.database(json, "from", job.from().name(), job.from().environment().toString());
-          json.writeNumberField("values", report.values());
-          json.writeNumberField("conditions", report.conditions());
-          json.writeNumberField("keys", report.keys());
-          RunJson.texts(json, "doesNotFit", report.broken());
-          RunJson.texts(json, "isNotMasked", report.unmasked());
-          RunJson.texts(json, "cannotBeSaid", report.unsure());
-          RunJson.texts(json, "worthKnowing", report.weak());
-          RunJson.texts(json, "namesInTexts", report.texts());
-          json.writeEndObject();
+        Json.object(
+            "from", Json.database(job.from()),
+            "values", report.values(),
+            "conditions", report.conditions(),
+            "keys", report.keys(),
+            "does_not_fit", columns(report.broken()),
+            "is_not_masked", columns(report.unmasked()),
+            "not_checked", columns(report.unsure()),
+            "worth_knowing", columns(report.weak()),
+            "names_in_texts", columns(report.texts())));
+  }
+
+  /** What is said of a column begins with it. */
+  private static List<Object> columns(List<String> lines) {
+    return Json.list(
+        lines,
+        line -> {
+          int end = line.indexOf(": ");
+          int masked = line.indexOf(", masked by ");
+          int name = masked >= 0 && masked < end ? masked : end;
+          return end < 0
+              ? Json.object("column", null, "says", line)
+              : Json.object("column", line.substring(0, name), "says", line.substring(end + 2));
         });
   }
 }

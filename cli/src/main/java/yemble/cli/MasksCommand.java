@@ -116,24 +116,33 @@ final class MasksCommand implements Callable<Integer> {
 
   private void json(List<Kind> kinds, Masks masks) {
     common.output.json(
-        json -> {
-          json.writeStartArray();
-          for (Kind kind : kinds) {
-            json.writeStartObject();
-            json.writeStringField("kind", kind.name());
-            json.writeStringField("category", kind.category().toString());
-            json.writeStringField("holds", kind.holds());
-            json.writeStringField("becomes", kind.becomes());
-            json.writeStringField("said_in", kind.origin());
-            json.writeObjectFieldStart("samples");
-            for (String sample : kind.samples()) {
-              json.writeStringField(sample, masks.of(kind.name()).apply(sample));
-            }
-            json.writeEndObject();
-            json.writeEndObject();
-          }
-          json.writeEndArray();
-        });
+        Json.object(
+            "kinds",
+            Json.list(
+                kinds,
+                kind ->
+                    Json.object(
+                        "kind",
+                        kind.name(),
+                        "category",
+                        kind.category().toString(),
+                        "holds",
+                        kind.holds(),
+                        "becomes",
+                        Json.text(kind.becomes()),
+                        "normal_form",
+                        Json.text(kind.alike()),
+                        "said_in",
+                        Json.text(kind.origin()),
+                        "samples",
+                        Json.list(
+                            kind.samples(),
+                            sample ->
+                                Json.object(
+                                    "value",
+                                    sample,
+                                    "becomes",
+                                    masks.of(kind.name()).apply(sample)))))));
   }
 
   private static Kinds kinds(CommonOptions common) {
@@ -255,19 +264,18 @@ final class MasksCommand implements Callable<Integer> {
       steps.add(new String[] {"becomes", masked == null ? "NULL" : masked});
       if (common.json) {
         common.output.json(
-            json -> {
-              json.writeStartObject();
-              json.writeStringField("value", text);
-              json.writeStringField("becomes", masked);
-              json.writeArrayFieldStart("steps");
-              for (String[] step : steps) {
-                json.writeStartObject();
-                json.writeStringField(step[0].strip(), step[1]);
-                json.writeEndObject();
-              }
-              json.writeEndArray();
-              json.writeEndObject();
-            });
+            Json.object(
+                "kind",
+                name,
+                "value",
+                text,
+                "becomes",
+                masked,
+                "steps",
+                Json.list(
+                    steps,
+                    step ->
+                        Json.object("step", step[0].strip().replace(' ', '_'), "is", step[1]))));
       } else {
         TextTable table = new TextTable("", "");
         steps.forEach(step -> table.row(step[0], step[1]));

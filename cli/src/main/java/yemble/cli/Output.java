@@ -95,23 +95,18 @@ final class Output {
   }
 
   /** Writes one JSON value as the whole result. */
-  void json(JsonBody body) {
+  void json(Object value) {
     try (JsonGenerator json =
         new JsonFactory()
             .createGenerator(Visible.json(new OutputStreamWriter(out, StandardCharsets.UTF_8)))) {
       json.useDefaultPrettyPrinter();
       json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
-      body.write(json);
+      Json.write(json, value);
     } catch (IOException e) {
       throw new IllegalStateException(e);
     }
     out.println();
     out.flush();
-  }
-
-  /** Writes a JSON value. */
-  interface JsonBody {
-    void write(JsonGenerator json) throws IOException;
   }
 
   /** A number with its thousands separated. */

@@ -272,27 +272,28 @@ final class PreviewCommand implements Callable<Integer> {
 
   private void json(Preparation job, TablePlan plan, List<Object[][]> shown) {
     common.output.json(
-        json -> {
-          json.writeStartObject();
-          RunJson.database(json, "from", job.from().name(), job.from().environment().toString());
-          json.writeStringField("table", plan.table().name().toString());
-          json.writeArrayFieldStart("rows");
-          for (Object[][] one : shown) {
-            json.writeStartObject();
-            for (int i = 0; i < plan.columns().size(); i++) {
-              TablePlan.ColumnPlan column = plan.columns().get(i);
-              if (all || column.masked()) {
-                json.writeObjectFieldStart(column.column().name());
-                json.writeStringField("original", text(one[1][i]));
-                json.writeStringField("becomes", text(one[2][i]));
-                json.writeStringField("by", column.masked() ? column.by() : "kept");
-                json.writeEndObject();
-              }
-            }
-            json.writeEndObject();
-          }
-          json.writeEndArray();
-          json.writeEndObject();
-        });
+        Json.object(
+            "from",
+            Json.database(job.from()),
+            "table",
+            plan.table().name().toString(),
+            "rows",
+            Json.list(shown, one -> row(plan, one))));
+  }
+
+  private List<Object> row(TablePlan plan, Object[][] one) {
+    List<Object> columns = new ArrayList<>();
+    for (int i = 0; i < plan.columns().size(); i++) {
+      TablePlan.ColumnPlan column = plan.columns().get(i);
+      if (all || column.masked()) {
+        columns.add(
+            Json.object(
+                "column", column.column().name(),
+                "original", Json.value(one[1][i]),
+                "becomes", Json.value(one[2][i]),
+                "by", column.masked() ? column.by() : null));
+      }
+    }
+    return columns;
   }
 }

@@ -177,25 +177,26 @@ final class RegisterCommand implements Callable<Integer> {
 
   private void json(Register register, List<RegisterLine> lines) {
     common.output.json(
-        json -> {
-          json.writeStartObject();
-          json.writeNumberField("open", RegisterView.open(register));
-          json.writeArrayFieldStart("columns");
-          for (RegisterLine line : lines) {
-            json.writeStartObject();
-            json.writeStringField("column", line.column());
-            json.writeStringField("kind", line.kind());
-            json.writeStringField("decision", line.decision().toString());
-            json.writeStringField("confidence", line.confidence());
-            json.writeStringField("evidence", line.evidence());
-            json.writeStringField("by", line.by());
-            json.writeStringField("on", line.on());
-            json.writeStringField("reason", line.reason());
-            json.writeEndObject();
-          }
-          json.writeEndArray();
-          json.writeEndObject();
-        });
+        Json.object(
+            "open",
+            RegisterView.open(register),
+            "columns",
+            Json.list(lines, RegisterCommand::object)));
+  }
+
+  private static Object object(RegisterLine line) {
+    boolean number = line.confidence().matches("[01](\\.[0-9]+)?");
+    return Json.object(
+        "column", line.column(),
+        "type", Json.text(line.type()),
+        "kind", Json.text(line.kind()),
+        "decision", line.decision().toString(),
+        "open", RegisterView.isOpen(line),
+        "confidence", number ? new java.math.BigDecimal(line.confidence()) : null,
+        "evidence", Json.text(line.evidence()),
+        "by", Json.text(line.by()),
+        "on", Json.text(line.on()),
+        "reason", Json.text(line.reason()));
   }
 
   private int check(Project project, Database database, Register register) {
@@ -205,15 +206,7 @@ final class RegisterCommand implements Callable<Integer> {
     }
     if (common.json) {
       common.output.json(
-          json -> {
-            json.writeStartObject();
-            json.writeArrayFieldStart("open");
-            for (String line : open) {
-              json.writeString(line);
-            }
-            json.writeEndArray();
-            json.writeEndObject();
-          });
+          Json.object("from", Json.database(database), "open", (long) open.size(), "says", open));
     } else {
       common.output.line("Register of " + database.title() + ", compared with the database");
       open.forEach(line -> common.output.line("  " + line));

@@ -101,12 +101,7 @@ final class RegisterDecisions {
       Output output = common.output;
       if (common.json) {
         output.json(
-            json -> {
-              json.writeStartObject();
-              json.writeNumberField("decided", decided.size());
-              json.writeNumberField("open", RegisterView.open(decider.register()));
-              json.writeEndObject();
-            });
+            Json.object("decided", decided.size(), "open", RegisterView.open(decider.register())));
       } else {
         output.line(
             "Decided in the register of " + output.paint(Output.Tone.STRONG, database.title()));

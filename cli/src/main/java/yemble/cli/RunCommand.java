@@ -220,7 +220,7 @@ final class RunCommand implements Callable<Integer> {
     Changes changes = Changes.of(job, run.crossing(), progress);
     run.crossing().ifPresent(way -> CrossedLoad.refuse(way.misfits()));
     if (common.json) {
-      output.json(json -> RunJson.dry(json, job, run, changes));
+      output.json(RunJson.dry(job, run, changes));
       return;
     }
     describe(job, run);
@@ -243,7 +243,7 @@ final class RunCommand implements Callable<Integer> {
   private void report(Preparation job, Run run, Run.Result result, Duration took) {
     Output output = common.output;
     if (common.json) {
-      output.json(json -> RunJson.result(json, job, run, result, took));
+      output.json(RunJson.result(job, run, result, took));
       return;
     }
     Findings.print(output, result.findings());

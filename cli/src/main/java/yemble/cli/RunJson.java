@@ -1,83 +1,96 @@
 package yemble.cli;
 
-import com.fasterxml.jackson.core.JsonGenerator;
-import java.io.IOException;
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import yemble.core.job.Changes;
 import yemble.core.job.Preparation;
 import yemble.core.job.Run;
-import yemble.core.name.ColumnName;
 import yemble.core.plan.TablePlan;
+import yemble.core.project.Pick;
+import yemble.core.subset.Request;
 import yemble.core.subset.Selection;
 
-/** The results of {@code run} for machines. */
+/** What a job selects and what came of it, for machines. */
 final class RunJson {
   private RunJson() {}
 
-  static void dry(JsonGenerator json, Preparation job, Run run, Changes changes)
-      throws IOException {
-    json.writeStartObject();
-    head(json, job, run);
-    json.writeBooleanField("written", false);
-    json.writeNumberField("rowsThatChange", changes.rows());
-    json.writeNumberField("cellsThatChange", changes.totalCells());
-    json.writeObjectFieldStart("columns");
-    for (Map.Entry<ColumnName, Long> entry : changes.cells().entrySet()) {
-      json.writeNumberField(entry.getKey().toString(), entry.getValue());
-    }
-    json.writeEndObject();
-    json.writeEndObject();
+  static Object dry(Preparation job, Run run, Changes changes) {
+    Map<String, Object> result = head(job, run);
+    result.put("written", false);
+    result.putAll(changes(changes));
+    return result;
   }
 
-  static void result(JsonGenerator json, Preparation job, Run run, Run.Result result, Duration took)
-      throws IOException {
-    json.writeStartObject();
-    head(json, job, run);
-    json.writeBooleanField("written", result.committed());
-    json.writeNumberField("milliseconds", took.toMillis());
-    json.writeNumberField("selecting", job.selectionTime().toMillis());
-    json.writeNumberField("loading", result.loading().toMillis());
-    json.writeNumberField("verifying", result.verifying().toMillis());
-    Findings.write(json, result.findings());
-    json.writeEndObject();
+  static Object result(Preparation job, Run run, Run.Result result, Duration took) {
+    Map<String, Object> object = head(job, run);
+    object.put("written", result.committed());
+    object.put("took_ms", took.toMillis());
+    object.put("selecting_ms", job.selectionTime().toMillis());
+    object.put("loading_ms", result.loading().toMillis());
+    object.put("verifying_ms", result.verifying().toMillis());
+    object.put("checks", Findings.list(result.findings()));
+    return object;
   }
 
-  /** A list of texts. */
-  static void texts(JsonGenerator json, String name, List<String> texts) throws IOException {
-    json.writeArrayFieldStart(name);
-    for (String text : texts) {
-      json.writeString(text);
-    }
-    json.writeEndArray();
+  private static Map<String, Object> head(Preparation job, Run run) {
+    return Json.object(
+        "job",
+        job.job().name(),
+        "from",
+        Json.database(job.from()),
+        "into",
+        Json.database(run.into()),
+        "rows",
+        job.selection().size(),
+        "picks",
+        picks(job),
+        "tables",
+        Json.list(job.plan().tables(), plan -> table(job, plan)),
+        "replaced",
+        run.dropped(),
+        "not_carried",
+        Json.list(
+            run.schema().objects().stream().filter(object -> !object.carried()).toList(),
+            object -> Json.object("type", object.type().toString(), "name", object.name())));
   }
 
-  private static void head(JsonGenerator json, Preparation job, Run run) throws IOException {
-    json.writeStringField("job", job.job().name());
-    database(json, "from", job.from().name(), job.from().environment().toString());
-    database(json, "into", run.into().name(), run.into().environment().toString());
-    json.writeNumberField("rows", job.selection().size());
-    json.writeArrayFieldStart("tables");
-    for (TablePlan plan : job.plan().tables()) {
-      Selection.Part part = job.selection().part(plan.table().name());
-      json.writeStartObject();
-      json.writeStringField("table", plan.table().name().toString());
-      json.writeNumberField("rows", part.size());
-      json.writeNumberField("picked", part.picked().size());
-      json.writeNumberField("chosen", part.chosen().size());
-      json.writeNumberField("needed", part.needed());
-      json.writeNumberField("source", job.source().count(plan.table()));
-      json.writeEndObject();
-    }
-    json.writeEndArray();
+  private static Object table(Preparation job, TablePlan plan) {
+    Selection.Part part = job.selection().part(plan.table().name());
+    return Json.object(
+        "table", plan.table().name().toString(),
+        "rows", part.size(),
+        "picked", part.picked().size(),
+        "chosen", part.chosen().size(),
+        "needed", part.needed(),
+        "source", job.source().count(plan.table()));
   }
 
-  static void database(JsonGenerator json, String field, String name, String environment)
-      throws IOException {
-    json.writeObjectFieldStart(field);
-    json.writeStringField("name", name);
-    json.writeStringField("environment", environment);
-    json.writeEndObject();
+  /** The picks of a job, with what they matched; none means everything. */
+  static List<Object> picks(Preparation job) {
+    return Json.list(
+        job.selection().request().picks(),
+        (Request.Start start) ->
+            Json.object(
+                "table", start.table().name().toString(),
+                "where", Json.text(start.where()),
+                "share", start.share().compareTo(BigDecimal.ONE) == 0 ? null : start.share(),
+                "rows_at_most", start.rows() == Pick.ALL ? null : start.rows(),
+                "matched", job.selection().matched().get(start),
+                "picked", job.selection().part(start.table().name()).picked().size()));
+  }
+
+  /** What masking changes, by column. */
+  static Map<String, Object> changes(Changes changes) {
+    return Json.object(
+        "rows_that_change",
+        changes.rows(),
+        "cells_that_change",
+        changes.totalCells(),
+        "columns",
+        Json.list(
+            changes.cells().entrySet(),
+            entry -> Json.object("column", entry.getKey().toString(), "cells", entry.getValue())));
   }
 }

@@ -1,7 +1,5 @@
 package yemble.cli;
 
-import com.fasterxml.jackson.core.JsonGenerator;
-import java.io.IOException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
@@ -317,81 +315,77 @@ final class SurveyView {
   }
 
   void json(Database database, List<Survey.TableResult> results, Merge merge) {
+    List<Object> columns = new ArrayList<>();
+    for (Survey.TableResult result : results) {
+      for (Finding finding : result.findings()) {
+        columns.add(column(finding, merge.register().line(finding.name())));
+      }
+    }
     output.json(
-        json -> {
-          json.writeStartObject();
-          RunJson.database(json, "from", database.name(), database.environment().toString());
-          json.writeNumberField("open", RegisterView.open(merge.register()));
-          names(json, "added", merge.added());
-          names(json, "removed", merge.removed());
-          names(json, "retyped", merge.retyped());
-          names(json, "contradicted", merge.contradicted());
-          json.writeArrayFieldStart("tables");
-          for (Survey.TableResult result : results) {
-            json.writeStartObject();
-            json.writeStringField("table", result.table());
-            json.writeNumberField("rows", result.rows());
-            json.writeBooleanField("complete", result.complete());
-            json.writeNumberField("sampling_ms", result.sampling().toMillis());
-            json.writeEndObject();
-          }
-          json.writeEndArray();
-          json.writeArrayFieldStart("columns");
-          for (Survey.TableResult result : results) {
-            for (Finding finding : result.findings()) {
-              column(json, finding, merge.register().line(finding.name()));
-            }
-          }
-          json.writeEndArray();
-          json.writeEndObject();
-        });
+        Json.object(
+            "from",
+            Json.database(database),
+            "open",
+            RegisterView.open(merge.register()),
+            "added",
+            merge.added(),
+            "removed",
+            merge.removed(),
+            "retyped",
+            merge.retyped(),
+            "contradicted",
+            merge.contradicted(),
+            "tables",
+            Json.list(
+                results,
+                result ->
+                    Json.object(
+                        "table", result.table(),
+                        "rows", result.rows(),
+                        "complete", result.complete(),
+                        "sampling_ms", result.sampling().toMillis())),
+            "columns",
+            columns));
   }
 
   void json(Database database, List<Finding> findings, Register register) {
     output.json(
-        json -> {
-          json.writeStartObject();
-          RunJson.database(json, "from", database.name(), database.environment().toString());
-          json.writeArrayFieldStart("columns");
-          for (Finding finding : findings) {
-            column(json, finding, register == null ? null : register.line(finding.name()));
-          }
-          json.writeEndArray();
-          json.writeEndObject();
-        });
+        Json.object(
+            "from",
+            Json.database(database),
+            "columns",
+            Json.list(
+                findings,
+                finding ->
+                    column(finding, register == null ? null : register.line(finding.name())))));
   }
 
-  private static void names(JsonGenerator json, String field, List<String> names)
-      throws IOException {
-    json.writeArrayFieldStart(field);
-    for (String name : names) {
-      json.writeString(name);
-    }
-    json.writeEndArray();
-  }
-
-  private static void column(JsonGenerator json, Finding finding, RegisterLine line)
-      throws IOException {
-    json.writeStartObject();
-    json.writeStringField("column", finding.name());
-    json.writeStringField("type", finding.type());
-    json.writeStringField("kind", finding.kind());
-    json.writeNumberField("confidence", Math.round(finding.confidence() * 1000) / 1000.0);
-    json.writeStringField(
-        "decision", line == null ? finding.decision().toString() : line.decision().toString());
-    json.writeStringField("evidence", finding.evidence());
-    json.writeNumberField("sampled", finding.sampled());
-    json.writeNumberField("hits", finding.hits());
-    json.writeObjectFieldStart("refused");
-    for (Finding.Refusal refusal : finding.refusals()) {
-      json.writeNumberField(refusal.why(), refusal.values());
-    }
-    json.writeEndObject();
-    json.writeObjectFieldStart("others");
-    for (Finding.Candidate other : finding.others()) {
-      json.writeNumberField(other.kind(), Math.round(other.confidence() * 1000) / 1000.0);
-    }
-    json.writeEndObject();
-    json.writeEndObject();
+  private static Object column(Finding finding, RegisterLine line) {
+    return Json.object(
+        "column",
+        finding.name(),
+        "type",
+        Json.text(finding.type()),
+        "kind",
+        Json.text(finding.kind()),
+        "confidence",
+        Json.share(finding.confidence()),
+        "decision",
+        (line == null ? finding.decision() : line.decision()).toString(),
+        "evidence",
+        finding.evidence(),
+        "sampled",
+        finding.sampled(),
+        "hits",
+        finding.hits(),
+        "refused",
+        Json.list(
+            finding.refusals(),
+            refusal -> Json.object("why", refusal.why(), "values", refusal.values())),
+        "others",
+        Json.list(
+            finding.others(),
+            other ->
+                Json.object("kind", other.kind(), "confidence", Json.share(other.confidence()))));
   }
 }

@@ -1,7 +1,5 @@
 package yemble.cli;
 
-import com.fasterxml.jackson.core.JsonGenerator;
-import java.io.IOException;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -60,40 +58,42 @@ final class VerifyCommand implements Callable<Integer> {
             ProgressView.of(common.output));
     List<Finding> findings = verification.findings();
     if (common.json) {
-      common.output.json(json -> write(json, named, verification));
+      common.output.json(object(named, verification));
     } else {
       print(named, verification);
     }
     return findings.stream().anyMatch(Finding::fails) ? 1 : 0;
   }
 
-  private void write(JsonGenerator json, Job named, Verification found) throws IOException {
-    json.writeStartObject();
-    json.writeStringField("job", named.name());
-    RunJson.database(json, "from", found.from().name(), found.from().environment().toString());
-    RunJson.database(json, "into", found.into().name(), found.into().environment().toString());
-    if (found.load().isPresent()) {
-      Loaded load = found.load().get();
-      json.writeObjectFieldStart("loaded");
-      json.writeStringField("at", load.at() == null ? "" : load.at().toString());
-      json.writeStringField("by", load.by());
-      json.writeStringField("tool", load.tool());
-      json.writeNumberField("rows", load.rows());
-      json.writeEndObject();
-    }
-    Findings.write(json, found.findings());
+  private Object object(Job named, Verification found) {
+    Map<String, Object> object =
+        Json.object(
+            "job",
+            named.name(),
+            "from",
+            Json.database(found.from()),
+            "into",
+            Json.database(found.into()),
+            "loaded",
+            found.load().map(VerifyCommand::loaded).orElse(null),
+            "checks",
+            Findings.list(found.findings()));
     if (showValues) {
-      json.writeObjectFieldStart("changed");
-      for (Map.Entry<String, List<String>> table : found.changed().entrySet()) {
-        json.writeArrayFieldStart(table.getKey());
-        for (String row : table.getValue()) {
-          json.writeString(row);
-        }
-        json.writeEndArray();
-      }
-      json.writeEndObject();
+      object.put(
+          "changed",
+          Json.list(
+              found.changed().entrySet(),
+              table -> Json.object("table", table.getKey(), "rows", table.getValue())));
     }
-    json.writeEndObject();
+    return object;
+  }
+
+  private static Object loaded(Loaded load) {
+    return Json.object(
+        "at", load.at() == null ? null : load.at().toString(),
+        "by", Json.text(load.by()),
+        "tool", Json.text(load.tool()),
+        "rows", load.rows());
   }
 
   private void print(Job named, Verification found) {

@@ -67,8 +67,7 @@ final class WhyCommand implements Callable<Integer> {
   }
 
   private String name(Preparation job, Explanation.Row row) {
-    Table table = job.source().schema().table(row.table());
-    return row.table() + " " + Rows.name(job.source(), table, row.number());
+    return row.table() + " " + rowName(job, row);
   }
 
   private void print(Preparation job, Explanation explanation, Explanation.Row wanted) {
@@ -151,23 +150,45 @@ final class WhyCommand implements Callable<Integer> {
   }
 
   private void json(Preparation job, Explanation explanation, Explanation.Row wanted) {
+    boolean out = explanation.standing(wanted) == Standing.OUT;
     common.output.json(
-        json -> {
-          json.writeStartObject();
-          json.writeStringField("row", name(job, wanted));
-          RunJson.database(json, "from", job.from().name(), job.from().environment().toString());
-          json.writeStringField(
-              "standing", explanation.standing(wanted).name().toLowerCase(java.util.Locale.ROOT));
-          json.writeArrayFieldStart("chain");
-          Explanation.Row before = null;
-          if (explanation.standing(wanted) != Standing.OUT) {
-            for (Explanation.Step step : explanation.chain(wanted)) {
-              json.writeString(words(job, step, before));
-              before = step.row();
-            }
-          }
-          json.writeEndArray();
-          json.writeEndObject();
-        });
+        Json.object(
+            "job",
+            job.job().name(),
+            "from",
+            Json.database(job.from()),
+            "table",
+            wanted.table().toString(),
+            "row",
+            rowName(job, wanted),
+            "standing",
+            word(explanation.standing(wanted)),
+            "chain",
+            out ? List.of() : Json.list(explanation.chain(wanted), step -> object(job, step)),
+            "obstacles",
+            out
+                ? Json.list(
+                    explanation.obstacles(wanted),
+                    obstacle ->
+                        Json.object(
+                            "link", obstacle.rule().link().toString(), "why", obstacle.why()))
+                : List.of()));
+  }
+
+  private static String word(Standing standing) {
+    return standing.name().toLowerCase(java.util.Locale.ROOT);
+  }
+
+  private static String rowName(Preparation job, Explanation.Row row) {
+    return Rows.name(job.source(), job.source().schema().table(row.table()), row.number());
+  }
+
+  private static Object object(Preparation job, Explanation.Step step) {
+    return Json.object(
+        "table", step.row().table().toString(),
+        "row", rowName(job, step.row()),
+        "standing", word(step.standing()),
+        "link", step.rule() == null ? null : step.rule().link().toString(),
+        "came_as", step.rule() == null ? "start" : step.down() ? "child" : "parent");
   }
 }

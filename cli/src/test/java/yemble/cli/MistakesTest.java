@@ -3,11 +3,6 @@ package yemble.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
-import java.io.InputStream;
-import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -19,9 +14,7 @@ import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvFileSource;
@@ -38,31 +31,9 @@ class MistakesTest {
   private static Sandbox good;
   private static int number;
 
-  private final PrintStream standardOutput = System.out;
-  private final PrintStream standardError = System.err;
-  private final InputStream standardInput = System.in;
-  private final ByteArrayOutputStream out = new ByteArrayOutputStream();
-  private final ByteArrayOutputStream err = new ByteArrayOutputStream();
-
   @BeforeAll
   static void aGoodProject() throws Exception {
     good = Sandbox.ready(Files.createDirectory(folder.resolve("good")));
-  }
-
-  @BeforeEach
-  void noTerminal() {
-    System.setProperty("yemble.terminal", "");
-    System.setOut(new PrintStream(out, true, StandardCharsets.UTF_8));
-    System.setErr(new PrintStream(err, true, StandardCharsets.UTF_8));
-    System.setIn(new ByteArrayInputStream(new byte[0]));
-  }
-
-  @AfterEach
-  void asItWas() {
-    System.clearProperty("yemble.terminal");
-    System.setOut(standardOutput);
-    System.setErr(standardError);
-    System.setIn(standardInput);
   }
 
   @ParameterizedTest(name = "{0}")
@@ -78,12 +49,12 @@ class MistakesTest {
       spoil(sandbox, spoil.strip());
     }
     Map<String, String> before = files(sandbox.folder);
-    int exit = Main.execute(words(call, sandbox));
-    String prose = err.toString(StandardCharsets.UTF_8);
-    String object = out.toString(StandardCharsets.UTF_8);
-    JsonNode error = new ObjectMapper().readTree(object).path("error");
+    Captured told = Captured.of(words(call, sandbox));
+    String prose = told.err();
+    String object = told.out();
+    JsonNode error = Schemas.valid("error", object).path("error");
     assertThat(error.path("code").asText()).as(prose).isEqualTo(code);
-    assertThat(exit)
+    assertThat(told.exitCode())
         .isEqualTo(error.path("exit").asInt())
         .isEqualTo(failure(code).type().exitCode());
     assertThat(error.path("what").asText()).isNotBlank();

@@ -113,15 +113,7 @@ class OutputTest {
     assertThat(printed(o -> o.line("x\u001b[2Jy\u202ez"))).isEqualTo("x\\u001b[2Jy\\u202ez\n");
     assertThat(printed(o -> o.line("Größe, 渡し船, Ω, 🛳, نور\u200cدین")))
         .isEqualTo("Größe, 渡し船, Ω, 🛳, نور\u200cدین\n");
-    String json =
-        printed(
-            o ->
-                o.json(
-                    g -> {
-                      g.writeStartObject();
-                      g.writeStringField("v", HOSTILE.replace("\ud800", "🛳"));
-                      g.writeEndObject();
-                    }));
+    String json = printed(o -> o.json(Json.object("v", HOSTILE.replace("\ud800", "🛳"))));
     assertThat(json).doesNotContainPattern("[\\p{Cc}\\u202e\\u2066\\u2028&&[^\n]]").contains("🛳");
   }
 

@@ -306,10 +306,21 @@ final class Absence {
                 ? ""
                 : "; not in " + String.join(", ", unsearched) + ", with other columns than loaded");
     return Finding.of(
-        "absence",
-        faults,
-        looked + ": none",
-        looked + ": found in " + faults.size() + (faults.size() == 1 ? " column" : " columns"));
+            "absence",
+            faults,
+            looked + ": none",
+            looked + ": found in " + faults.size() + (faults.size() == 1 ? " column" : " columns"))
+        .counting(
+            "originals",
+            (long) originals.size() * originals.oneIn(),
+            "cells",
+            cells,
+            "by_chance",
+            chance[0],
+            "columns_with_originals",
+            faults.size(),
+            "accepted",
+            excused.size());
   }
 
   private static boolean isFaulty(String column, List<String> faults) {

@@ -131,10 +131,11 @@ public final class AsLoaded {
                 Locale.ROOT, "%,d of %,d rows are what ", Math.max(0, all - others), all);
     findings.add(
         new Finding(
-            "as loaded",
-            same || others < all ? Finding.Result.HOLDS : Finding.Result.NOT_CHECKED,
-            rows + loaded + " by " + load.by(),
-            List.of()));
+                "as loaded",
+                same || others < all ? Finding.Result.HOLDS : Finding.Result.NOT_CHECKED,
+                rows + loaded + " by " + load.by(),
+                List.of())
+            .counting("rows", all, "as_loaded", Math.max(0, all - others)));
     if (!same) {
       findings.add(
           new Finding(

@@ -1,6 +1,9 @@
 package yemble.core.verify;
 
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 
 /**
  * The outcome of one check.
@@ -9,8 +12,23 @@ import java.util.List;
  * @param result what came of it
  * @param figures in words, without any value of the data
  * @param details what exactly fails, a line each; empty if it holds
+ * @param counts the figures by name, for machines; none where there is nothing to count
  */
-public record Finding(String check, Result result, String figures, List<String> details) {
+public record Finding(
+    String check, Result result, String figures, List<String> details, Map<String, Long> counts) {
+  public Finding(String check, Result result, String figures, List<String> details) {
+    this(check, result, figures, details, Map.of());
+  }
+
+  /** The same with its figures by name, in this order. */
+  public Finding counting(Object... namesAndNumbers) {
+    Map<String, Long> counted = new LinkedHashMap<>();
+    for (int i = 0; i < namesAndNumbers.length; i += 2) {
+      counted.put((String) namesAndNumbers[i], ((Number) namesAndNumbers[i + 1]).longValue());
+    }
+    return new Finding(check, result, figures, details, counted);
+  }
+
   /** What comes of a check. */
   public enum Result {
     HOLDS,
@@ -25,6 +43,7 @@ public record Finding(String check, Result result, String figures, List<String> 
 
   public Finding {
     details = List.copyOf(details);
+    counts = Collections.unmodifiableMap(new LinkedHashMap<>(counts));
   }
 
   /** A check that holds unless there are faults; with what to say in either case. */

@@ -41,10 +41,11 @@ public final class TargetChecks {
       }
     }
     return Finding.of(
-        "unique stays unique",
-        faults,
-        keys + " keys without a duplicate",
-        counted(faults.size(), "key") + " out of " + keys + " with duplicates");
+            "unique stays unique",
+            faults,
+            keys + " keys without a duplicate",
+            counted(faults.size(), "key") + " out of " + keys + " with duplicates")
+        .counting("keys", keys, "with_duplicates", faults.size());
   }
 
   /** Whether the foreign keys that the target itself declares between some tables resolve. */
@@ -72,10 +73,15 @@ public final class TargetChecks {
           List.of());
     }
     return Finding.of(
-        "references",
-        faults,
-        "every reference of " + links + " links that the target declares resolves",
-        "references of " + counted(faults.size(), "link") + " out of " + links + " do not resolve");
+            "references",
+            faults,
+            "every reference of " + links + " links that the target declares resolves",
+            "references of "
+                + counted(faults.size(), "link")
+                + " out of "
+                + links
+                + " do not resolve")
+        .counting("links", links);
   }
 
   static String counted(long number, String noun) {

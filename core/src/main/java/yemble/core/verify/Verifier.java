@@ -152,18 +152,20 @@ public final class Verifier {
     findings.add(references());
     findings.add(
         Finding.of(
-            "masks change",
-            unchangedFaults,
-            changing
-                + " masked columns hold other values than before"
-                + (idle.isEmpty()
-                    ? ""
-                    : "; no text changes in "
-                        + String.join(", ", idle)
-                        + ", where nothing was found to be personal"),
-            counted(unchangedFaults.size(), "column")
-                + (unchangedFaults.size() == 1 ? " is" : " are")
-                + " to be masked, and as before"));
+                "masks change",
+                unchangedFaults,
+                changing
+                    + " masked columns hold other values than before"
+                    + (idle.isEmpty()
+                        ? ""
+                        : "; no text changes in "
+                            + String.join(", ", idle)
+                            + ", where nothing was found to be personal"),
+                counted(unchangedFaults.size(), "column")
+                    + (unchangedFaults.size() == 1 ? " is" : " are")
+                    + " to be masked, and as before")
+            .counting(
+                "columns", changing, "unchanged", unchangedFaults.size(), "idle", idle.size()));
     findings.add(absence());
     findings.add(
         TargetChecks.unique(
@@ -187,13 +189,14 @@ public final class Verifier {
     }
     String those = left > 0 ? " in the rows that are compared" : "";
     return List.of(
-        Finding.of("rows", rowFaults, rowFigures(left), rowFigures(left)),
+        Finding.of("rows", rowFaults, rowFigures(left), rowFigures(left))
+            .counting("rows", all, "asked_for", expectedRows(), "tables", proofs.size()),
         Finding.of(
             "kept values",
             valueFaults,
             "unmasked cells are what they were" + those,
             "unmasked cells are not what they were"),
-        Finding.of("no leak", leakFaults, leakFigures(), leakFigures()),
+        noLeak(),
         Finding.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
   }
 
@@ -322,11 +325,15 @@ public final class Verifier {
         || table.written().stream().anyMatch(c -> found.column(c.name()).isEmpty());
   }
 
+  private long expectedRows() {
+    return proofs.stream().mapToLong(TableProof::expectedRows).sum();
+  }
+
   /**
    * @param left how many rows of the target are not compared
    */
   private String rowFigures(long left) {
-    long expected = proofs.stream().mapToLong(TableProof::expectedRows).sum();
+    long expected = expectedRows();
     long found = proofs.stream().mapToLong(TableProof::foundRows).sum();
     if (mark.isPresent() && (left > 0 || found != expected)) {
       return number(found - left)
@@ -374,21 +381,30 @@ public final class Verifier {
         faults.add(rule.link() + ": " + counted(broken[0] - allowed, "row") + " without a parent");
       }
     }
+    if (links + unknown.size() == 0) {
+      return new Finding(
+          "references", Finding.Result.NOT_CHECKED, "there is no link to follow", List.of());
+    }
     return Finding.of(
-        "references",
-        faults,
-        "every reference of "
-            + links
-            + " links resolves"
-            + (kept > 0 ? " but for " + number(kept) + " that did not in the source" : "")
-            + (unknown.isEmpty()
-                ? ""
-                : "; not checked, as the target does not understand its condition: "
-                    + String.join(", ", unknown)),
-        "references of " + counted(faults.size(), "link") + " out of " + links + " do not resolve");
+            "references",
+            faults,
+            "every reference of "
+                + links
+                + " links resolves"
+                + (kept > 0 ? " but for " + number(kept) + " that did not in the source" : "")
+                + (unknown.isEmpty()
+                    ? ""
+                    : "; not checked, as the target does not understand its condition: "
+                        + String.join(", ", unknown)),
+            "references of "
+                + counted(faults.size(), "link")
+                + " out of "
+                + links
+                + " do not resolve")
+        .counting("links", links, "not_checked", unknown.size(), "broken_in_the_source", kept);
   }
 
-  private String leakFigures() {
+  private Finding noLeak() {
     long cells = 0;
     long fixed = 0;
     long coincidences = 0;
@@ -401,17 +417,28 @@ public final class Verifier {
     for (Sample sample : scopes.values()) {
       sampled |= sample.scale() > 1;
     }
-    return number(cells)
-        + " masked cells recomputed"
-        + (unrepeatable > 0
-            ? " (but for " + counted(unrepeatable, "column") + " fresh in each run)"
-            : "")
-        + "; "
-        + number(fixed)
-        + " that the mask leaves as they are, "
-        + (sampled ? "about " : "")
-        + number(coincidences)
-        + " that somebody else had before";
+    String figures =
+        number(cells)
+            + " masked cells recomputed"
+            + (unrepeatable > 0
+                ? " (but for " + counted(unrepeatable, "column") + " fresh in each run)"
+                : "")
+            + "; "
+            + number(fixed)
+            + " that the mask leaves as they are, "
+            + (sampled ? "about " : "")
+            + number(coincidences)
+            + " that somebody else had before";
+    return Finding.of("no leak", leakFaults, figures, figures)
+        .counting(
+            "masked_cells",
+            cells,
+            "left_by_the_mask",
+            fixed,
+            "others_had_before",
+            coincidences,
+            "columns_fresh",
+            unrepeatable);
   }
 
   private String equalFigures() {

@@ -1,0 +1,115 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** What each command prints with {@code --json} is what its schema says, and fit for machines. */
+class JsonTest {
+  private static final Set<String> SEEN = new TreeSet<>(Set.of("error", "doctor-server"));
+
+  @TempDir static Path folder;
+  private static Sandbox sandbox;
+
+  @BeforeAll
+  static void aProject() throws Exception {
+    sandbox = Sandbox.ready(folder);
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE odd (id INTEGER PRIMARY KEY, n REAL, b BLOB, t TEXT)",
+        "INSERT INTO odd VALUES (1, 1.5, x'00ff', ''), (2, NULL, NULL, NULL)",
+        "CREATE VIRTUAL TABLE words USING fts5(body)");
+    sandbox.write(
+        "register.csv",
+        sandbox.read("register.csv")
+            + "odd.id,INTEGER,,keep\nodd.n,REAL,,keep\n"
+            + "odd.b,BLOB,,keep\nodd.t,TEXT,note,mask\n");
+    sandbox.write(
+        "yemble.yaml",
+        sandbox.read("yemble.yaml")
+            + "    pick: { person: { where: 'id < 4', share: 80%, rows: 9 }, odd: {} }\n");
+  }
+
+  @AfterAll
+  static void everySchemaWasHeld() throws Exception {
+    try (Stream<Path> files = Files.list(Schemas.FOLDER)) {
+      assertThat(files.map(f -> f.getFileName().toString().replace(".schema.json", "")))
+          .containsExactlyInAnyOrderElementsOf(SEEN);
+    }
+  }
+
+  private static JsonNode printed(String schema, String... args) throws Exception {
+    SEEN.add(schema);
+    String[] call = Stream.concat(Stream.of(args), Stream.of("--json")).toArray(String[]::new);
+    Captured captured = Captured.of(call);
+    assertThat(captured.exitCode()).as(captured.err()).isZero();
+    assertThat(captured.out()).doesNotContain("\u2514", "\u2192");
+    return Schemas.valid(schema, captured.out());
+  }
+
+  /** The commands in the order of work: {@code run} comes before what looks at its target. */
+  @ParameterizedTest
+  @CsvSource({
+    "doctor, doctor",
+    "key, key",
+    "survey-columns, survey person",
+    "register, register",
+    "register-check, register --check",
+    "register-decisions, register keep purchase.no",
+    "preview, preview person",
+    "preview-check, preview --check",
+    "gauge, gauge",
+    "gauge, gauge --changes",
+    "why, why person 1",
+    "why, why person 5",
+    "run, run --dry",
+    "run, run --yes",
+    "verify, verify",
+    "verify, verify --show-values",
+    "survey, survey",
+  })
+  void aCommandOfAProject(String schema, String call) throws Exception {
+    printed(schema, (call + " --project " + folder).split(" "));
+  }
+
+  @Test
+  void commandsWithoutOne() throws Exception {
+    printed("masks", "masks", "phone");
+    printed("masks-try", "masks", "try", "email", "ann@site.example");
+    Path made = Files.createDirectory(folder.resolve("made"));
+    printed("init", "init", folder.resolve("live.db").toString(), "--project", made.toString());
+    JsonNode demo = printed("demo", "demo", folder.resolve("demo").toString());
+    assertThat(demo.path("steps")).hasSize(11).allMatch(step -> step.path("exit").asInt() == 0);
+  }
+
+  @Test
+  void valuesAreWhatTheyAreInTheDatabase() throws Exception {
+    String[] call = {"preview", "odd", "--all-columns", "--project", folder.toString()};
+    JsonNode rows = printed("preview", call).path("rows");
+    JsonNode one = rows.get(0);
+    assertThat(one.get(1).path("original").isNumber()).isTrue();
+    assertThat(one.get(2).path("original").path("bytes").asInt()).isEqualTo(2);
+    assertThat(one.get(3).path("original").asText("none")).isEmpty();
+    assertThat(rows.get(1).get(1).path("original").isNull()).isTrue();
+  }
+
+  @Test
+  void picksSayWhatTheyMatched() throws Exception {
+    JsonNode pick = printed("gauge", "gauge", "--project", folder.toString()).path("picks").get(0);
+    assertThat(pick.path("where").asText()).isEqualTo("id < 4");
+    assertThat(pick.path("matched").asInt()).isEqualTo(3);
+    assertThat(pick.path("share").asDouble()).isEqualTo(0.8);
+    assertThat(pick.path("rows_at_most").asInt()).isEqualTo(9);
+  }
+}
