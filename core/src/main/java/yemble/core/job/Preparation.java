@@ -30,6 +30,7 @@ import yemble.core.project.Register;
 import yemble.core.project.Unfit;
 import yemble.core.schema.Column;
 import yemble.core.schema.Lookup;
+import yemble.core.schema.Table;
 import yemble.core.store.Crossing;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
@@ -299,15 +300,6 @@ public final class Preparation implements AutoCloseable {
         .forEach(
             (named, rule) -> {
               ColumnName name = lookup.column(named.name(), named.place().toString());
-              Column column =
-                  source.schema().table(name.table()).column(name.column()).orElseThrow();
-              if (rule.rule() == Unfit.Rule.CLEAR && !column.nullable()) {
-                throw named
-                    .place()
-                    .problem(Failure.RULE_UNFIT, name + " cannot become NULL")
-                    .because("the column must hold a value in every row")
-                    .remedy("write another value: " + name + ": { value: … }");
-              }
               rules.put(name, rule);
             });
     Crossing crossing = Crossing.of(source.outlineByValues(), into, rules);
@@ -315,6 +307,17 @@ public final class Preparation implements AutoCloseable {
         .forEach(
             (named, rule) -> {
               ColumnName name = lookup.column(named.name(), named.place().toString());
+              Table table = source.schema().table(name.table());
+              Column column = table.column(name.column()).orElseThrow();
+              if (rule.rule() == Unfit.Rule.CLEAR
+                  && !column.generated()
+                  && (!column.nullable() || crossing.mustHold(table, column))) {
+                throw named
+                    .place()
+                    .problem(Failure.RULE_UNFIT, name + " cannot become NULL")
+                    .because("the column must hold a value in every row")
+                    .remedy("write another value: " + name + ": { value: … }");
+              }
               String misfit =
                   rule.rule() == Unfit.Rule.REPLACE ? crossing.misfit(name, rule.value()) : "";
               if (!misfit.isEmpty()) {

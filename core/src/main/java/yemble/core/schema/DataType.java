@@ -1,12 +1,16 @@
 package yemble.core.schema;
 
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.StreamReadFeature;
 import com.fasterxml.jackson.core.StreamWriteFeature;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import com.fasterxml.jackson.databind.json.JsonMapper;
+import java.io.IOException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.List;
@@ -22,9 +26,13 @@ import java.util.Locale;
  * @param labels of an enumeration or a set
  */
 public record DataType(Base base, int length, int scale, boolean unsigned, List<String> labels) {
+  private static final JsonFactory STRICT =
+      JsonFactory.builder().enable(StreamReadFeature.STRICT_DUPLICATE_DETECTION).build();
+
   private static final ObjectMapper JSON =
       JsonMapper.builder()
           .enable(DeserializationFeature.USE_BIG_DECIMAL_FOR_FLOATS)
+          .enable(DeserializationFeature.FAIL_ON_TRAILING_TOKENS)
           .enable(SerializationFeature.ORDER_MAP_ENTRIES_BY_KEYS)
           // One spelling of a number: 1e2, 100.0 and 100 are the same.
           .enable(StreamWriteFeature.WRITE_BIGDECIMAL_AS_PLAIN)
@@ -168,6 +176,28 @@ public record DataType(Base base, int length, int scale, boolean unsigned, List<
       return JSON.writeValueAsString(JSON.treeToValue(tree, Object.class));
     } catch (JsonProcessingException e) {
       return text;
+    }
+  }
+
+  /** Whether a text is one JSON value, and nothing else. */
+  static boolean isJson(String text) {
+    return parses(text, new JsonFactory());
+  }
+
+  /** Whether an object in a JSON text has two keys of one name. */
+  public static boolean namesTwice(String text) {
+    return isJson(text) && !parses(text, STRICT);
+  }
+
+  private static boolean parses(String text, JsonFactory factory) {
+    try (JsonParser parser = factory.createParser(text)) {
+      if (parser.nextToken() == null) {
+        return false;
+      }
+      parser.skipChildren();
+      return parser.nextToken() == null;
+    } catch (IOException e) {
+      return false;
     }
   }
 

@@ -20,7 +20,12 @@ public final class Misfit {
    * @param value in the type's normal form, not null
    */
   public static String of(DataType type, Object value) {
-    if (value instanceof byte[]) {
+    if (value instanceof byte[] bytes) {
+      if (type.base() == DataType.Base.BINARY
+          && type.length() > 0
+          && bytes.length > type.length()) {
+        return "longer than the column's " + type.length() + " bytes";
+      }
       return type.base() == DataType.Base.BINARY || type.base() == DataType.Base.ANY
           ? ""
           : "binary";
@@ -42,7 +47,8 @@ public final class Misfit {
               ? ""
               : "none of the labels";
       case BINARY -> "a text, not binary";
-      case JSON, ANY, OTHER -> "";
+      case JSON -> DataType.isJson(value.toString()) ? "" : "no JSON";
+      case ANY, OTHER -> "";
     };
   }
 

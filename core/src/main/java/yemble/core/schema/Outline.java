@@ -1,10 +1,14 @@
 package yemble.core.schema;
 
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.UnaryOperator;
+import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 
 /**
@@ -18,6 +22,78 @@ public record Outline(List<TableOutline> tables, List<SchemaObject> rest) {
   public Outline {
     tables = List.copyOf(tables);
     rest = List.copyOf(rest);
+  }
+
+  /**
+   * The same with other names of columns.
+   *
+   * @param names those that change, by their old ones; said among the rest
+   */
+  public Outline renamed(Map<ColumnName, String> names) {
+    if (names.isEmpty()) {
+      return this;
+    }
+    List<SchemaObject> said = new ArrayList<>(rest);
+    new TreeMap<>(names)
+        .forEach(
+            (name, other) ->
+                said.add(
+                    new SchemaObject(
+                        SchemaObject.Type.OTHER,
+                        "the name of column " + name + ": it is " + other + " there",
+                        "",
+                        "")));
+    List<TableOutline> renamed = new ArrayList<>();
+    for (TableOutline table : tables) {
+      Table old = table.table();
+      UnaryOperator<String> own = name -> name(names, old.name(), name);
+      boolean any = old.columns().stream().anyMatch(c -> names.containsKey(old.name(c)));
+      Map<String, ColumnOutline> columns = new HashMap<>();
+      table.columns().forEach((name, column) -> columns.put(own.apply(name), column));
+      if (any && !table.checks().isEmpty()) {
+        said.add(new SchemaObject(SchemaObject.Type.OTHER, "checks of " + old.name(), "", ""));
+      }
+      renamed.add(
+          new TableOutline(
+              new Table(
+                  old.name(),
+                  old.columns().stream()
+                      .map(
+                          c ->
+                              new Column(
+                                  own.apply(c.name()), c.type(), c.nullable(), c.generated()))
+                      .toList(),
+                  each(old.primaryKey(), own),
+                  old.uniques().stream().map(unique -> each(unique, own)).toList(),
+                  old.handle()),
+              columns,
+              table.indexes().stream()
+                  .map(index -> new Index(index.name(), each(index.columns(), own)))
+                  .toList(),
+              any ? List.of() : table.checks(),
+              table.references().stream()
+                  .map(r -> new Reference(renamed(r.link(), names), r.actions()))
+                  .toList()));
+    }
+    return new Outline(renamed, said);
+  }
+
+  private static Link renamed(Link link, Map<ColumnName, String> names) {
+    return new Link(
+        link.child(),
+        each(link.childColumns(), name -> name(names, link.child(), name)),
+        link.parent(),
+        each(link.parentColumns(), name -> name(names, link.parent(), name)),
+        link.declared(),
+        link.condition());
+  }
+
+  private static String name(Map<ColumnName, String> names, TableName table, String column) {
+    return names.getOrDefault(new ColumnName(table, column), column);
+  }
+
+  private static List<String> each(List<String> names, UnaryOperator<String> other) {
+    return names.stream().map(other).toList();
   }
 
   /** The outline of a table. */

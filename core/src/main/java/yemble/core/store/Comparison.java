@@ -4,6 +4,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
 import yemble.core.name.TableName;
+import yemble.core.schema.Column;
 import yemble.core.schema.DataType;
 import yemble.core.schema.Table;
 
@@ -36,6 +37,11 @@ public interface Comparison {
   /** The name that a table of the source has in the target. */
   default TableName there(Table table) {
     return table.name();
+  }
+
+  /** The name that a column of a table of the source has in the target. */
+  default String there(Table table, Column column) {
+    return column.name();
   }
 
   /**

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.LongConsumer;
+import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
@@ -33,7 +34,7 @@ public final class CrossedReader implements Reader {
                 tables.add(
                     new Table(
                         name,
-                        found.columns(),
+                        crossing.asInSource(name, found.columns()),
                         found.primaryKey(),
                         found.uniques(),
                         found.handle()));
@@ -46,16 +47,23 @@ public final class CrossedReader implements Reader {
     return target.schema().table(crossing.name(table.name()));
   }
 
-  private static List<Column> there(Table table, List<Column> columns) {
-    return columns.stream().map(c -> table.column(c.name()).orElseThrow()).toList();
+  /** The columns of the target; those that are asked for may be of the source or of this schema. */
+  private List<Column> there(Table table, Table there, List<Column> columns) {
+    return columns.stream()
+        .map(c -> there.column(crossing.column(table.name(c))).orElseThrow())
+        .toList();
+  }
+
+  private List<String> there(TableName table, List<String> columns) {
+    return columns.stream().map(c -> crossing.column(new ColumnName(table, c))).toList();
   }
 
   private Link there(Link link) {
     return new Link(
         crossing.name(link.child()),
-        link.childColumns(),
+        there(link.child(), link.childColumns()),
         crossing.name(link.parent()),
-        link.parentColumns(),
+        there(link.parent(), link.parentColumns()),
         link.declared(),
         link.condition());
   }
@@ -98,13 +106,13 @@ public final class CrossedReader implements Reader {
   @Override
   public void rows(Table table, String condition, List<Column> columns, RowVisitor visitor) {
     Table there = there(table);
-    target.rows(there, condition, there(there, columns), visitor);
+    target.rows(there, condition, there(table, there, columns), visitor);
   }
 
   @Override
   public void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor) {
     Table there = there(table);
-    target.rows(there, rows, there(there, columns), visitor);
+    target.rows(there, rows, there(table, there, columns), visitor);
   }
 
   @Override
@@ -115,7 +123,7 @@ public final class CrossedReader implements Reader {
   @Override
   public void sample(Table table, List<Column> columns, int most, RowVisitor visitor) {
     Table there = there(table);
-    target.sample(there, there(there, columns), most, visitor);
+    target.sample(there, there(table, there, columns), most, visitor);
   }
 
   @Override
@@ -145,7 +153,7 @@ public final class CrossedReader implements Reader {
 
   @Override
   public long duplicates(Table table, List<String> columns) {
-    return target.duplicates(there(table), columns);
+    return target.duplicates(there(table), there(table.name(), columns));
   }
 
   @Override

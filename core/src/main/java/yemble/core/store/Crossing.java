@@ -34,6 +34,10 @@ public final class Crossing implements Comparison {
   private static final int NUMBER = 6;
 
   private final Map<TableName, TableName> names;
+
+  /** Columns that have another name there. */
+  private final Map<ColumnName, String> columnNames;
+
   private final Engine.Translated translated;
   private final Map<TableName, DataType[]> types = new HashMap<>();
   private final Map<TableName, boolean[]> required = new HashMap<>();
@@ -49,8 +53,12 @@ public final class Crossing implements Comparison {
   public record Example(ColumnName column, String row, String value, String reason) {}
 
   private Crossing(
-      Map<TableName, TableName> names, Engine.Translated translated, Map<ColumnName, Unfit> rules) {
+      Map<TableName, TableName> names,
+      Map<ColumnName, String> columnNames,
+      Engine.Translated translated,
+      Map<ColumnName, Unfit> rules) {
     this.names = names;
+    this.columnNames = columnNames;
     this.translated = translated;
     this.rules = rules;
   }
@@ -61,33 +69,39 @@ public final class Crossing implements Comparison {
    * @param rules what becomes of values that do not fit, by column
    */
   public static Crossing of(Outline outline, Engine into, Map<ColumnName, Unfit> rules) {
-    Map<TableName, TableName> names = names(outline, into.family());
-    Crossing crossing = new Crossing(names, into.translated(outline, names), rules);
+    Map<TableName, TableName> names = names(outline, into);
+    Map<ColumnName, String> columnNames = columnNames(outline, into);
+    Engine.Translated translated = into.translated(outline.renamed(columnNames), names);
+    Crossing crossing = new Crossing(names, columnNames, translated, rules);
     for (Outline.TableOutline table : outline.tables()) {
       List<Column> columns = table.table().written();
       DataType[] types = new DataType[columns.size()];
       for (int i = 0; i < types.length; i++) {
-        types[i] = crossing.translated.types().get(table.table().name(columns.get(i)));
+        types[i] = crossing.type(table.table().name(columns.get(i)));
       }
       crossing.types.put(table.table().name(), types);
-      crossing.required.put(table.table().name(), required(crossing.made(table.table()), columns));
+      crossing.required.put(table.table().name(), crossing.required(table.table(), columns));
     }
     return crossing;
   }
 
   /** Which columns must hold a value there, though the source may leave them without. */
-  private static boolean[] required(Table made, List<Column> columns) {
+  private boolean[] required(Table table, List<Column> columns) {
+    Table made = made(table);
     boolean[] required = new boolean[columns.size()];
     for (int i = 0; i < required.length; i++) {
       required[i] =
           columns.get(i).nullable()
-              && made.column(columns.get(i).name()).filter(c -> !c.nullable()).isPresent();
+              && made.column(column(table.name(columns.get(i))))
+                  .filter(c -> !c.nullable())
+                  .isPresent();
     }
     return required;
   }
 
   /** A table of a schema is {@code schema_table} where there are no schemas. */
-  private static Map<TableName, TableName> names(Outline outline, Engine.Family into) {
+  private static Map<TableName, TableName> names(Outline outline, Engine engine) {
+    Engine.Family into = engine.family();
     boolean schemas = into.schemas();
     Map<TableName, TableName> names = new HashMap<>();
     Set<String> taken = new HashSet<>();
@@ -97,6 +111,7 @@ public final class Crossing implements Comparison {
       TableName name = table.table().name();
       String bare =
           schemas || name.schema().isEmpty() ? name.name() : name.schema() + "_" + name.name();
+      bare = engine.tableName(bare);
       String free = shortened(bare, into.nameBytes());
       String scope = schemas ? name.schema() + "\u0000" : "";
       for (int i = 2;
@@ -105,6 +120,28 @@ public final class Crossing implements Comparison {
         free = shortened(bare, into.nameBytes() - (into.nameBytes() > 0 ? NUMBER : 0)) + "_" + i;
       }
       names.put(name, new TableName(schemas ? name.schema() : "", free));
+    }
+    return names;
+  }
+
+  /** What columns are called whose name the other engine, or another column of it, cannot have. */
+  private static Map<ColumnName, String> columnNames(Outline outline, Engine engine) {
+    Engine.Family into = engine.family();
+    Map<ColumnName, String> names = new HashMap<>();
+    for (Outline.TableOutline table : outline.tables()) {
+      Set<String> taken = new HashSet<>();
+      for (Column column : table.table().columns()) {
+        String bare = engine.columnName(column.name());
+        String free = shortened(bare, into.nameBytes());
+        for (int i = 2;
+            !taken.add(into.columnsCased() ? free : free.toLowerCase(Locale.ROOT));
+            i++) {
+          free = shortened(bare, into.nameBytes() - (into.nameBytes() > 0 ? NUMBER : 0)) + "_" + i;
+        }
+        if (!free.equals(column.name())) {
+          names.put(table.table().name(column), free);
+        }
+      }
     }
     return names;
   }
@@ -126,6 +163,38 @@ public final class Crossing implements Comparison {
   /** The source's tables. */
   Set<TableName> sources() {
     return names.keySet();
+  }
+
+  /** What a column of the source is called there. */
+  String column(ColumnName source) {
+    return columnNames.getOrDefault(source, source.column());
+  }
+
+  /** The columns of a table there, under the names that they have in the source. */
+  List<Column> asInSource(TableName source, List<Column> columns) {
+    Map<String, String> back = new HashMap<>();
+    columnNames.forEach(
+        (name, there) -> {
+          if (name.table().equals(source)) {
+            back.put(there, name.column());
+          }
+        });
+    return columns.stream()
+        .map(
+            c ->
+                new Column(
+                    back.getOrDefault(c.name(), c.name()), c.type(), c.nullable(), c.generated()))
+        .toList();
+  }
+
+  /** What a column of the source takes there; null for one that is not made. */
+  private DataType type(ColumnName source) {
+    return translated.types().get(new ColumnName(source.table(), column(source)));
+  }
+
+  /** Whether a column must hold a value there, in every row. */
+  public boolean mustHold(Table table, Column column) {
+    return isRequired(table, table.written().indexOf(column));
   }
 
   TableName name(TableName source) {
@@ -184,6 +253,11 @@ public final class Crossing implements Comparison {
   @Override
   public TableName there(Table table) {
     return names.get(table.name());
+  }
+
+  @Override
+  public String there(Table table, Column column) {
+    return column(table.name(column));
   }
 
   @Override
@@ -260,7 +334,7 @@ public final class Crossing implements Comparison {
 
   /** Why a value cannot be in the target's column; empty if it can. */
   public String misfit(ColumnName column, String value) {
-    DataType type = translated.types().get(column);
+    DataType type = type(column);
     return type == null ? "" : translated.fitting().misfit(type, type.normal(value));
   }
 

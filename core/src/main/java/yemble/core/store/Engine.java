@@ -77,6 +77,16 @@ public interface Engine {
    */
   Map<String, String> databases(Address server);
 
+  /** The nearest to a name that a table of this engine can have. */
+  default String tableName(String name) {
+    return name;
+  }
+
+  /** The nearest to a name that a column of this engine can have. */
+  default String columnName(String name) {
+    return name;
+  }
+
   /**
    * What an engine is.
    *
@@ -84,9 +94,16 @@ public interface Engine {
    * @param statements whether a structure is known by the engine's own statements, so that another
    *     database of the same engine gets the very same one
    * @param cased whether tables whose names differ by case alone are different ones on any server
+   * @param columnsCased whether columns whose names differ by case alone are different ones
    * @param nameBytes how many bytes of UTF-8 a name may have; 0 for any number
    */
-  record Family(String name, boolean schemas, boolean statements, boolean cased, int nameBytes) {}
+  record Family(
+      String name,
+      boolean schemas,
+      boolean statements,
+      boolean cased,
+      boolean columnsCased,
+      int nameBytes) {}
 
   /**
    * A structure in this engine's own statements.

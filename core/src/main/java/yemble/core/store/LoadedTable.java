@@ -38,20 +38,21 @@ public record LoadedTable(
   public static LoadedTable of(Table table, Comparison comparison, BucketSums sums) {
     return new LoadedTable(
         comparison.there(table),
-        names(table.written()),
+        names(table, table.written(), comparison),
         comparison.types(table),
-        names(table.writtenIdentity()),
+        names(table, table.writtenIdentity(), comparison),
         sums.worthKeeping());
   }
 
-  private static List<String> names(List<Column> columns) {
-    return columns.stream().map(Column::name).toList();
+  /** What columns are called in the target. */
+  private static List<String> names(Table table, List<Column> columns, Comparison comparison) {
+    return columns.stream().map(column -> comparison.there(table, column)).toList();
   }
 
   /** Whether rows of a table, in this form, have the digests that are remembered here. */
   public boolean agrees(Table other, Comparison comparison) {
-    return columns.equals(names(other.written()))
-        && identity.equals(names(other.writtenIdentity()))
+    return columns.equals(names(other, other.written(), comparison))
+        && identity.equals(names(other, other.writtenIdentity(), comparison))
         && types.equals(comparison.types(other));
   }
 

@@ -7,6 +7,7 @@ import java.util.Optional;
 import yemble.core.name.TableName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
+import yemble.core.schema.Column;
 import yemble.core.schema.DataType;
 import yemble.core.schema.Table;
 import yemble.core.store.Comparison;
@@ -50,6 +51,11 @@ final class Unrepeatable implements Comparison {
   @Override
   public TableName there(Table table) {
     return comparison.there(table);
+  }
+
+  @Override
+  public String there(Table table, Column column) {
+    return comparison.there(table, column);
   }
 
   @Override

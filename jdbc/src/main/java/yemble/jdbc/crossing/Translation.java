@@ -294,6 +294,8 @@ public final class Translation {
         Optional<String> standard = Expression.standard(facts.standard());
         boolean fits = standard.isPresent() && fits(facts.type(), standard.get());
         fits = fits && isTaken(facts.type(), standard.get());
+        fits =
+            fits && !(spelled(facts.type(), standard.get()).equals("NULL") && !column.nullable());
         if (fits) {
           sql.append(" DEFAULT ").append(spelled(facts.type(), standard.get()));
         } else {
@@ -330,8 +332,8 @@ public final class Translation {
   private static String spelled(DataType type, String standard) {
     if (type.base() == DataType.Base.BOOLEAN) {
       return switch (standard.toLowerCase(Locale.ROOT)) {
-        case "1", "true", "'t'", "'1'" -> "TRUE";
-        case "0", "false", "'f'", "'0'" -> "FALSE";
+        case "1", "true", "'t'", "'1'", "'true'" -> "TRUE";
+        case "0", "false", "'f'", "'0'", "'false'" -> "FALSE";
         default -> "NULL";
       };
     }

@@ -47,10 +47,10 @@ final class MariadbDialect implements Dialect {
       case TIME -> "TIME(6)";
       case MOMENT, INSTANT -> "DATETIME(6)";
       case UUID -> "CHAR(36)" + EXACT;
-      case JSON -> "JSON";
+      case JSON -> "JSON"; // But as a key: see what is taken.
       case ENUM -> "ENUM(" + labels(type) + ")" + collation;
       case SET -> "SET(" + labels(type) + ")" + collation;
-      case ANY, OTHER -> (indexed ? "VARCHAR(" + SHORT + ")" : "LONGTEXT") + collation;
+      case ANY, OTHER -> "LONGTEXT" + collation;
     };
   }
 
@@ -94,11 +94,20 @@ final class MariadbDialect implements Dialect {
   public DataType taken(DataType type, boolean indexed) {
     if (type.base() == Base.DECIMAL) {
       int scale = type.scale() < 0 ? MOST_SCALE : Math.min(type.scale(), MOST_SCALE);
-      int digits = type.length() == 0 ? MOST_DIGITS : Math.min(type.length(), MOST_DIGITS);
+      int digits =
+          type.length() == 0 ? MOST_DIGITS : Math.max(scale, Math.min(type.length(), MOST_DIGITS));
       return DataType.decimal(digits, type.length() == 0 || type.scale() >= 0 ? scale : 0);
     }
-    boolean unlimited = type.base() == Base.TEXT && type.length() == 0;
-    return indexed && unlimited ? DataType.of(Base.TEXT, SHORT) : type;
+    if (!indexed) {
+      return type;
+    }
+    // Part of a key is what has a length.
+    return switch (type.base()) {
+      case TEXT -> type.length() == 0 ? DataType.of(Base.TEXT, SHORT) : type;
+      case JSON, ANY, OTHER -> DataType.of(Base.TEXT, SHORT);
+      case BINARY -> DataType.of(Base.BINARY, SHORT);
+      default -> type;
+    };
   }
 
   @Override

@@ -16,7 +16,21 @@ import yemble.jdbc.crossing.Translation;
 public final class MariadbEngine implements Engine {
   @Override
   public Family family() {
-    return new Family("MariaDB", false, true, false, 64);
+    return new Family("MariaDB", false, true, false, false, 64);
+  }
+
+  /** Names are of the basic plane's characters, at least one, and end in no space. */
+  @Override
+  public String tableName(String name) {
+    StringBuilder taken = new StringBuilder();
+    name.codePoints().forEach(c -> taken.appendCodePoint(c < 0x10000 && c != 0 ? c : '_'));
+    String stripped = taken.toString().replaceFirst("[ \\t\\n\\r]+$", "");
+    return stripped.isEmpty() ? "unnamed" : stripped;
+  }
+
+  @Override
+  public String columnName(String name) {
+    return tableName(name);
   }
 
   @Override

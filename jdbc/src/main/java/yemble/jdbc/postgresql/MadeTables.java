@@ -148,15 +148,7 @@ final class MadeTables implements LoadedTables {
       if (object.type() == Type.FOREIGN_KEY) {
         doing = "foreign key " + object.name();
         try {
-          session.attempt(
-              () ->
-                  session.execute(
-                      object
-                          .definition()
-                          .replaceFirst(
-                              " ADD CONSTRAINT .*",
-                              java.util.regex.Matcher.quoteReplacement(
-                                  " VALIDATE CONSTRAINT " + Sql.quoted(object.name())))));
+          session.attempt(() -> session.execute(validation(object)));
         } catch (SQLException e) {
           if (!"23503".equals(e.getSQLState())) {
             throw e;
@@ -164,6 +156,13 @@ final class MadeTables implements LoadedTables {
         }
       }
     }
+  }
+
+  /** What makes a foreign key, said of one that is there: names may hold any words of it. */
+  private static String validation(SchemaObject key) {
+    String name = " CONSTRAINT " + Sql.quoted(key.name()) + " ";
+    int at = key.definition().indexOf(" ADD" + name);
+    return key.definition().substring(0, at) + " VALIDATE" + name.stripTrailing();
   }
 
   /** The next keys come after those of a source of another engine, and after those in use. */

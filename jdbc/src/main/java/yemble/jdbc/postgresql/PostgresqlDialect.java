@@ -93,6 +93,9 @@ final class PostgresqlDialect implements Dialect {
     if (!general.isEmpty() || !(value instanceof String text)) {
       return general;
     }
+    if (type.base() == Base.JSON && DataType.namesTwice(text)) {
+      return "names a key of an object twice";
+    }
     return text.indexOf('\u0000') >= 0 || (type.base() == Base.JSON && text.contains("\\u0000"))
         ? "holds a character of the code zero"
         : "";

@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import yemble.core.name.TableName;
 import yemble.core.schema.Outline;
 import yemble.core.store.Engine;
@@ -16,7 +17,20 @@ import yemble.jdbc.crossing.Translation;
 public final class PostgresqlEngine implements Engine {
   @Override
   public Family family() {
-    return new Family("PostgreSQL", true, true, true, 63);
+    return new Family("PostgreSQL", true, true, true, true, 63);
+  }
+
+  @Override
+  public String tableName(String name) {
+    return name.isEmpty() ? "unnamed" : name;
+  }
+
+  /** Some names are those of columns that every table has. */
+  @Override
+  public String columnName(String name) {
+    return Set.of("ctid", "xmin", "xmax", "cmin", "cmax", "tableoid").contains(name)
+        ? name + "_"
+        : tableName(name);
   }
 
   @Override

@@ -88,6 +88,10 @@ final class SqliteDialect implements Dialect {
     if (value instanceof Double number && Double.isNaN(number)) {
       return "not a number";
     }
+    boolean real = type.base() == Base.FLOAT || type.base() == Base.DOUBLE;
+    if (real && value.equals(-0.0)) {
+      return "a negative zero, which becomes a plain one";
+    }
     if (type.base() == Base.ENUM && !type.labels().contains(value.toString())) {
       return "none of the labels";
     }

@@ -24,7 +24,13 @@ import yemble.jdbc.crossing.Translation;
 public final class SqliteEngine implements Engine {
   @Override
   public Family family() {
-    return new Family("SQLite", false, true, false, 0);
+    return new Family("SQLite", false, true, false, false, 0);
+  }
+
+  /** Names that begin so are SQLite's own. */
+  @Override
+  public String tableName(String name) {
+    return name.toLowerCase(java.util.Locale.ROOT).startsWith("sqlite_") ? "_" + name : name;
   }
 
   @Override

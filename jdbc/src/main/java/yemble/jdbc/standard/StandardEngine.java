@@ -26,7 +26,7 @@ import yemble.jdbc.location.Place;
 public final class StandardEngine implements Engine {
   @Override
   public Family family() {
-    return new Family("JDBC", false, false, false, 0);
+    return new Family("JDBC", false, false, false, false, 0);
   }
 
   @Override
