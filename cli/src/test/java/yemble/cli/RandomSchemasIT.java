@@ -285,7 +285,9 @@ class RandomSchemasIT {
       try {
         found = rows(drawn, "dev", table, masked);
       } catch (SQLException gone) {
-        assertThat(named).as("names the table " + table.name()).contains(inJson(table.name()));
+        assertThat(named)
+            .as("names the table " + table.name())
+            .contains(inJson(written(table.name())));
         continue;
       }
       assertThat(found)
@@ -353,7 +355,7 @@ class RandomSchemasIT {
 
   /** A name as the register writes it. */
   private static String written(String name) {
-    return name.matches("[\\p{L}_][\\p{L}\\d_$]*") ? name : '"' + name.replace("\"", "\"\"") + '"';
+    return name.matches("[\\p{L}\\p{N}_$]+") ? name : '"' + name.replace("\"", "\"\"") + '"';
   }
 
   /**
@@ -379,6 +381,9 @@ class RandomSchemasIT {
     }
     if (text.equals("true") || text.equals("false")) {
       return text.equals("true") ? "1" : "0";
+    }
+    if (text.contains("e+") || text.matches("-?[0-9]{16,}0(\\.0)?")) {
+      return "there"; // Digits that a double does not hold.
     }
     if (text.matches("-?[0-9]{1,30}(\\.[0-9]{1,40})?")) {
       return new BigDecimal(text).stripTrailingZeros().toPlainString().replaceFirst("^-0$", "0");

@@ -158,7 +158,7 @@ final class SchemaGrammar {
     mariadb.put("VARCHAR(20) COLLATE utf8mb4_bin", TEXTS);
     mariadb.put("TEXT", TEXTS);
     mariadb.put("TINYTEXT", TEXTS);
-    mariadb.put("BINARY(4)", List.of("x'00'", "x'01020304'"));
+    mariadb.put("BINARY(4)", List.of("x'00'", "x'01020304'", "x'ff00ff27'"));
     mariadb.put("VARBINARY(8)", List.of("x''", "x'00ff'"));
     mariadb.put("BLOB", List.of("x''", "x'00ff0a0d09'"));
     mariadb.put("DATE", List.of("'2024-02-29'", "'1000-01-01'", "'0000-00-00'", "'2024-00-00'"));

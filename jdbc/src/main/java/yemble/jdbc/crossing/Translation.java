@@ -337,7 +337,14 @@ public final class Translation {
         default -> "NULL";
       };
     }
-    return standard;
+    boolean calendar =
+        switch (type.base()) {
+          case DATE, TIME, MOMENT, INSTANT -> standard.startsWith("'");
+          default -> false;
+        };
+    return calendar
+        ? "'" + type.normal(standard.substring(1, standard.length() - 1)) + "'"
+        : standard;
   }
 
   private void checks(TableOutline outline, List<String> parts) {

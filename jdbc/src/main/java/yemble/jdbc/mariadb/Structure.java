@@ -39,6 +39,7 @@ final class Structure {
   private final List<SchemaObject> objects = new ArrayList<>();
   private final Map<String, String> settings = new HashMap<>();
   private final Qualifiers qualifiers;
+  private CreatedTables created;
 
   Structure(Session session, MariadbCatalog catalog) throws SQLException {
     this.session = session;
@@ -60,6 +61,7 @@ final class Structure {
 
   Schema schema() throws SQLException {
     List<SchemaObject> foreignKeys = new ArrayList<>();
+    created = new CreatedTables(session);
     for (Storage storage : catalog.storages()) {
       table(storage, foreignKeys);
     }
@@ -73,10 +75,8 @@ final class Structure {
 
   private void table(Storage storage, List<SchemaObject> foreignKeys) throws SQLException {
     String name = storage.table().name().name();
-    String[] created = new String[1];
-    session.query("SHOW CREATE TABLE " + storage.relation(), row -> created[0] = row.getString(2));
     List<String> lines = new ArrayList<>();
-    for (String line : lines(created[0])) {
+    for (String line : lines(created.statement(storage))) {
       if (FOREIGN_KEY.matcher(line).matches()) {
         foreignKeys.add(foreignKey(name, line.strip().replaceFirst(",$", "")));
       } else {

@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.DatabaseMetaData;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.SQLFeatureNotSupportedException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -37,6 +38,12 @@ final class StandardCatalog {
   private final String catalog;
   private final String schema;
   private final String quote;
+
+  /** Whether the driver tells of foreign keys. */
+  private boolean keysTold = true;
+
+  /** Asked of the first table; null before. */
+  private Spelling spelling;
 
   /** A table's columns while they come in. */
   private static final class Draft {
@@ -79,8 +86,14 @@ final class StandardCatalog {
           table(name.getKey(), name.getValue(), drafts.getOrDefault(name.getKey(), new Draft())));
     }
     if (shadows.isEmpty()) {
-      for (TableName table : List.copyOf(tables.keySet())) {
-        foreignKeys(table);
+      try {
+        for (TableName table : List.copyOf(tables.keySet())) {
+          foreignKeys(table);
+        }
+      } catch (SQLFeatureNotSupportedException untold) {
+        rest.add(
+            new SchemaObject(Type.OTHER, "foreign keys: the driver does not tell of them", "", ""));
+        keysTold = false;
       }
     }
   }
@@ -156,7 +169,19 @@ final class StandardCatalog {
     Table table = new Table(TableName.of(name), draft.columns, key, uniques, "");
     indexes.put(table.name(), plain);
     StandardTable bare =
-        new StandardTable(table, List.of(), draft.types, draft.counted, draft.standards, "", quote);
+        new StandardTable(
+            table,
+            List.of(),
+            draft.types,
+            draft.counted,
+            draft.standards,
+            "",
+            quote,
+            Spelling.STANDARD);
+    if (spelling == null && !draft.columns.isEmpty()) {
+      String column = bare.quoted(draft.columns.get(0).name());
+      spelling = Spelling.of(metadata.getConnection(), bare.quoted(physical), column);
+    }
     return new StandardTable(
         table,
         tellsApart(table, draft),
@@ -164,7 +189,8 @@ final class StandardCatalog {
         draft.counted,
         draft.standards,
         bare.quoted(physical),
-        quote);
+        quote,
+        spelling == null ? Spelling.STANDARD : spelling);
   }
 
   private static List<String> tellsApart(Table table, Draft draft) {
@@ -250,6 +276,11 @@ final class StandardCatalog {
 
   StandardTable storage(TableName table) {
     return tables.get(table);
+  }
+
+  /** Whether the driver tells of foreign keys. */
+  boolean tellsKeys() {
+    return keysTold;
   }
 
   /** What is not a table. */

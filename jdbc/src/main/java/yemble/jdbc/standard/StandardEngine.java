@@ -68,14 +68,24 @@ public final class StandardEngine implements Engine {
   private static Connection reading(Login login) {
     Connection connection = login.connect();
     try {
-      connection.setReadOnly(true);
-      DatabaseMetaData metadata = connection.getMetaData();
-      for (int level :
-          new int[] {Connection.TRANSACTION_SERIALIZABLE, Connection.TRANSACTION_REPEATABLE_READ}) {
-        if (metadata.supportsTransactionIsolationLevel(level)) {
-          connection.setTransactionIsolation(level);
-          break;
+      try {
+        connection.setReadOnly(true);
+      } catch (SQLException unknown) {
+        // The driver cannot tell it; doctor says so. Nothing but queries is ever sent.
+      }
+      try {
+        DatabaseMetaData metadata = connection.getMetaData();
+        for (int level :
+            new int[] {
+              Connection.TRANSACTION_SERIALIZABLE, Connection.TRANSACTION_REPEATABLE_READ
+            }) {
+          if (metadata.supportsTransactionIsolationLevel(level)) {
+            connection.setTransactionIsolation(level);
+            break;
+          }
         }
+      } catch (SQLException unknown) {
+        // Its own isolation has to do.
       }
       connection.setAutoCommit(false);
       return connection;
@@ -182,6 +192,14 @@ public final class StandardEngine implements Engine {
                       "read only",
                       "the driver cannot make the session read-only: give the account no right to"
                           + " write"));
+      if (!reader.catalog().tellsKeys()) {
+        remarks
+            .all()
+            .add(
+                Remark.warning(
+                    "foreign keys",
+                    "the driver does not tell of them: name the links in the project file"));
+      }
       int level = connection.getTransactionIsolation();
       boolean one =
           level == Connection.TRANSACTION_SERIALIZABLE

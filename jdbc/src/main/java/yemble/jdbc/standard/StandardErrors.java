@@ -8,6 +8,17 @@ import yemble.core.problem.Problem;
 final class StandardErrors {
   private StandardErrors() {}
 
+  /** The problem of a table that cannot be read: no mask has anything to do with it. */
+  static Problem reading(SQLException e, String where) {
+    Problem problem = of(e, "reading failed", where);
+    return problem.failure() == Failure.VALUE_REFUSED
+        ? problem
+            .as(Failure.DATABASE_FAILED)
+            .because("the driver cannot give a value of it (SQLSTATE " + e.getSQLState() + ")")
+            .remedy("try another version of the driver, or leave the table out: empty: [TABLE]")
+        : problem;
+  }
+
   /**
    * The problem behind an exception; {@code what} was being done, {@code where} to which object.
    * The driver's own message may quote values, so it is not passed on.
@@ -47,7 +58,10 @@ final class StandardErrors {
                       + ")")
               .remedy("check the account's rights; yemble doctor says what is not known here");
       default ->
-          problem.because("the database says SQLSTATE " + state + ", error " + e.getErrorCode());
+          problem.because(
+              state.isEmpty()
+                  ? "the driver gives no SQLSTATE, so it is not known why"
+                  : "the database says SQLSTATE " + state + ", error " + e.getErrorCode());
     };
   }
 }

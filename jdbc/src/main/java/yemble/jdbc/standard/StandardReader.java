@@ -112,7 +112,7 @@ public final class StandardReader extends KeyedReader {
         }
       }
     } catch (SQLException e) {
-      throw StandardErrors.of(e, "reading failed", table.toString());
+      throw StandardErrors.reading(e, table.toString());
     }
   }
 
@@ -122,7 +122,7 @@ public final class StandardReader extends KeyedReader {
         ResultSet row = statement.executeQuery(sql)) {
       return row.next() ? row.getLong(1) : 0;
     } catch (SQLException e) {
-      throw StandardErrors.of(e, "reading failed", where);
+      throw StandardErrors.reading(e, where);
     }
   }
 

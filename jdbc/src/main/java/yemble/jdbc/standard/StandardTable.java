@@ -3,6 +3,7 @@ package yemble.jdbc.standard;
 import java.math.BigDecimal;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Timestamp;
 import java.sql.Types;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
@@ -23,6 +24,7 @@ import yemble.jdbc.rows.KeyedTable;
  * @param counted the columns that the database numbers by itself
  * @param standards the defaults of its columns, by name
  * @param quote what stands around names
+ * @param spelling what of the standard's SQL is known
  */
 record StandardTable(
     Table table,
@@ -31,7 +33,8 @@ record StandardTable(
     List<String> counted,
     Map<String, String> standards,
     String relation,
-    String quote)
+    String quote,
+    Spelling spelling)
     implements KeyedTable {
   private static final int BATCH = 500;
 
@@ -84,14 +87,16 @@ record StandardTable(
             .filter(c -> orders(types.get(c.name())))
             .map(c -> quoted(c.name()))
             .toList();
+    String order = ordered.isEmpty() ? "" : " ORDER BY " + String.join(", ", ordered);
+    boolean within = spelling.ordersNumbers();
     return "SELECT "
         + String.join(", ", all)
         + ", ROW_NUMBER() OVER ("
-        + (ordered.isEmpty() ? "" : "ORDER BY " + String.join(", ", ordered))
+        + (within ? order.strip() : "")
         + ") AS "
         + name
         + " FROM "
-        + relation;
+        + (within ? relation : "(SELECT * FROM " + relation + order + ") yemble_o");
   }
 
   /** Whether rows can be put in order by a column; what is large or strange often cannot. */
@@ -151,7 +156,7 @@ record StandardTable(
         return row.getBytes(at);
       }
       case MOMENT -> {
-        LocalDateTime moment = row.getObject(at, LocalDateTime.class);
+        LocalDateTime moment = moment(row, at);
         return moment == null ? null : type.normal(moment.toString());
       }
       case INSTANT -> {
@@ -171,6 +176,16 @@ record StandardTable(
     }
   }
 
+  /** Newer drivers give a moment as it is; others as one of the machine's time zone. */
+  private static LocalDateTime moment(ResultSet row, int at) throws SQLException {
+    try {
+      return row.getObject(at, LocalDateTime.class);
+    } catch (SQLException older) {
+      Timestamp moment = row.getTimestamp(at);
+      return moment == null ? null : moment.toLocalDateTime();
+    }
+  }
+
   @Override
   public String literal(String column, Object value) {
     if (value instanceof byte[] blob) {
@@ -183,9 +198,9 @@ record StandardTable(
     return switch (types.get(column).base()) {
       case WHOLE, DECIMAL -> value.toString();
       case BOOLEAN -> value.equals(1L) ? "TRUE" : "FALSE";
-      case DATE -> "DATE " + text;
-      case TIME -> "TIME " + text;
-      case MOMENT -> "TIMESTAMP " + text;
+      case DATE -> spelling.literal("DATE", text);
+      case TIME -> spelling.literal("TIME", text);
+      case MOMENT -> spelling.literal("TIMESTAMP", text);
       case INSTANT -> "TIMESTAMP WITH TIME ZONE " + text;
       default -> text;
     };
