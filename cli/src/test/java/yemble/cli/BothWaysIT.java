@@ -11,14 +11,10 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import yemble.demo.DemoServer;
-import yemble.demo.MariadbServer;
-import yemble.demo.PostgresqlServer;
 
 /**
  * Rows that are copied within the engine, and rows that are handed over one by one, are the same
@@ -35,26 +31,11 @@ class BothWaysIT {
   };
 
   @TempDir static Path folder;
-  private static DemoServer postgresql;
-  private static DemoServer mariadb;
-
-  @BeforeAll
-  static void start() throws Exception {
-    postgresql = PostgresqlServer.start(folder.resolve("postgresql"));
-    mariadb = MariadbServer.start(folder.resolve("mariadb"));
-  }
-
-  @AfterAll
-  static void stop() throws Exception {
-    postgresql.close();
-    mariadb.close();
-  }
 
   private static Connection connect(String engine, Path project, String name) throws SQLException {
     return switch (engine) {
       case "sqlite" -> DriverManager.getConnection("jdbc:sqlite:" + project.resolve(name + ".db"));
-      case "postgresql" -> postgresql.connect(name);
-      default -> mariadb.connect(name);
+      default -> Servers.of(engine).connect("both_" + name);
     };
   }
 
@@ -62,9 +43,9 @@ class BothWaysIT {
     if (engine.equals("sqlite")) {
       return "{ url: 'jdbc:sqlite:" + name + ".db'";
     }
-    DemoServer server = engine.equals("postgresql") ? postgresql : mariadb;
-    server.create(name);
-    return "{ url: '" + server.url(name) + "', user: " + server.user();
+    DemoServer server = Servers.of(engine);
+    server.create("both_" + name);
+    return "{ url: '" + server.url("both_" + name) + "', user: " + server.user();
   }
 
   private static void source(String engine, Path project) throws SQLException {

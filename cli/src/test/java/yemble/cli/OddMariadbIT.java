@@ -10,8 +10,6 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicInteger;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -20,22 +18,11 @@ import yemble.demo.MariadbServer;
 /** What MariaDB may hold, odd as it is, arrives as it is, or is refused with what to do. */
 class OddMariadbIT {
   private static final AtomicInteger NUMBER = new AtomicInteger();
-  @TempDir static Path servers;
   @TempDir Path folder;
-  private static MariadbServer server;
+  private static final MariadbServer SERVER = Servers.mariadb();
   private Sandbox files;
   private String live;
   private String dev;
-
-  @BeforeAll
-  static void start() throws Exception {
-    server = MariadbServer.start(servers.resolve("server"));
-  }
-
-  @AfterAll
-  static void stop() throws Exception {
-    server.close();
-  }
 
   @BeforeEach
   void project() throws Exception {
@@ -43,21 +30,21 @@ class OddMariadbIT {
     int number = NUMBER.incrementAndGet();
     live = "odd_live_" + number;
     dev = "odd_dev_" + number;
-    server.create(live);
-    server.create(dev);
+    SERVER.create(live);
+    SERVER.create(dev);
     files.key(Sandbox.KEY);
     files.write(
         "yemble.yaml",
         "version: 1\ndatabases:\n  live: { url: '"
-            + server.url(live)
+            + SERVER.url(live)
             + "', user: demo }\n  dev: { url: '"
-            + server.url(dev)
+            + SERVER.url(dev)
             + "', user: demo, environment: test }\n"
             + "jobs: { small: { from: live, into: dev, load: replace } }\n");
   }
 
   private static void sql(String database, String... statements) throws SQLException {
-    try (Connection connection = server.connect(database);
+    try (Connection connection = SERVER.connect(database);
         Statement statement = connection.createStatement()) {
       for (String sql : statements) {
         statement.execute(sql);
@@ -67,7 +54,7 @@ class OddMariadbIT {
 
   private static List<List<String>> rows(String database, String sql) throws SQLException {
     List<List<String>> rows = new ArrayList<>();
-    try (Connection connection = server.connect(database);
+    try (Connection connection = SERVER.connect(database);
         Statement statement = connection.createStatement();
         ResultSet result = statement.executeQuery(sql)) {
       while (result.next()) {
@@ -118,7 +105,7 @@ class OddMariadbIT {
         "SET SESSION sql_mode = ''",
         "CREATE TABLE e (id INT PRIMARY KEY, m ENUM('a', 'b') NOT NULL)",
         "INSERT INTO e VALUES (1, 'a')");
-    try (Connection connection = server.connect(live);
+    try (Connection connection = SERVER.connect(live);
         Statement statement = connection.createStatement()) {
       statement.execute("SET SESSION sql_mode = ''");
       statement.execute("INSERT INTO e VALUES (2, 'zzz')");

@@ -17,15 +17,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import yemble.demo.DemoProject;
 import yemble.demo.DemoServer;
-import yemble.demo.MariadbServer;
-import yemble.demo.PostgresqlServer;
 
 /** From each engine into each: the same rows with the same masks. */
 class PairsIT {
@@ -34,33 +30,15 @@ class PairsIT {
       new ObjectMapper().enable(SerializationFeature.ORDER_MAP_ENTRIES_BY_KEYS);
 
   @TempDir static Path folder;
-  private static DemoServer postgresql;
-  private static DemoServer mariadb;
 
   /** What came out first: all others are to be the same. */
   private static Map<String, List<String>> expected;
-
-  @BeforeAll
-  static void start() throws Exception {
-    postgresql = PostgresqlServer.start(folder.resolve("postgresql"));
-    mariadb = MariadbServer.start(folder.resolve("mariadb"));
-  }
-
-  @AfterAll
-  static void stop() throws Exception {
-    postgresql.close();
-    mariadb.close();
-  }
-
-  private static DemoServer server(String engine) {
-    return engine.equals("postgresql") ? postgresql : mariadb;
-  }
 
   private static void prepare(Path project, String engine) throws Exception {
     if (engine.equals("sqlite")) {
       DemoProject.write(project, 1);
     } else {
-      DemoProject.write(project, 1, server(engine));
+      DemoProject.write(project, 1, Servers.of(engine));
     }
     Sandbox sandbox = new Sandbox(project);
     sandbox.key(Sandbox.KEY);
@@ -131,7 +109,7 @@ class PairsIT {
     int end = project.indexOf("    environment: test");
     String url = "    url: jdbc:sqlite:from-" + from + ".db\n";
     if (!into.equals("sqlite")) {
-      DemoServer server = server(into);
+      DemoServer server = Servers.of(into);
       String name = "from_" + from;
       server.create(name);
       url = "    url: " + server.url(name) + "\n    user: " + server.user() + "\n";
@@ -147,7 +125,7 @@ class PairsIT {
             into.equals("sqlite")
                 ? DriverManager.getConnection(
                     "jdbc:sqlite:" + project.resolve("from-" + from + ".db"))
-                : server(into).connect("from_" + from);
+                : Servers.of(into).connect("from_" + from);
         Statement statement = connection.createStatement()) {
       List<String> tables = new ArrayList<>();
       try (ResultSet found =

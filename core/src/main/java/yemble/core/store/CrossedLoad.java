@@ -34,7 +34,8 @@ public final class CrossedLoad implements Load {
         crossing.take(table, taken);
         // After a value that does not fit rows are only looked at: nothing will come of the load.
         if (crossing.misfits().isEmpty()) {
-          writer.write(++number, taken);
+          // A table without columns has one there.
+          writer.write(++number, taken.length == 0 ? new Object[1] : taken);
         }
       }
 

@@ -31,6 +31,9 @@ public final class Translation {
   /** Half of what engines allow a name, with room for a number. */
   private static final int HALF = 28;
 
+  /** The column of a table that has none. */
+  private static final String HOLLOW = "nothing";
+
   /** A setting by which a schema is known to come from another engine. */
   public static final String TRANSLATED = "translated";
 
@@ -144,21 +147,21 @@ public final class Translation {
       String statement = create(table);
       TableName name = names.get(table.table().name());
       renamed(table.table().name(), name);
-      List<Column> columns =
-          table.table().written().stream()
-              .map(
-                  c ->
-                      new Column(
-                          c.name(),
-                          written.get(c.name()),
-                          c.nullable() && !table.table().primaryKey().contains(c.name()),
-                          false))
-              .toList();
+      List<Column> columns = columns(table.table());
       tables.add(
           new Table(name, columns, table.table().primaryKey(), uniques(table.table()), statement));
       objects.add(new SchemaObject(Type.TABLE, shown(name), "", statement));
       indexes(table, later);
       for (Outline.Reference reference : table.references()) {
+        if (!pointsAtKey(reference.link())) {
+          left.add(
+              new SchemaObject(
+                  Type.FOREIGN_KEY,
+                  reference.link() + ": what it refers to is not unique",
+                  "",
+                  ""));
+          continue;
+        }
         links.add(renamed(reference.link()));
         if (!dialect.keysWithTable()) {
           String key =
@@ -193,6 +196,38 @@ public final class Translation {
     objects.addAll(left);
     objects.addAll(outline.rest());
     return new Schema(tables, links, objects, Map.of(TRANSLATED, "true"));
+  }
+
+  /**
+   * Whether a foreign key refers to columns that are a key; some engines ask for no more than an
+   * index.
+   */
+  private boolean pointsAtKey(Link link) {
+    Set<String> columns = Set.copyOf(link.parentColumns());
+    return outline
+        .table(link.parent())
+        .map(TableOutline::table)
+        .filter(
+            parent ->
+                columns.equals(Set.copyOf(parent.primaryKey()))
+                    || uniques(parent).stream().anyMatch(u -> columns.equals(Set.copyOf(u))))
+        .isPresent();
+  }
+
+  /** The columns that are made; where there is none to make, one that stays without a value. */
+  private List<Column> columns(Table table) {
+    if (table.written().isEmpty()) {
+      return List.of(new Column(HOLLOW, "INTEGER", true, false));
+    }
+    return table.written().stream()
+        .map(
+            c ->
+                new Column(
+                    c.name(),
+                    written.get(c.name()),
+                    c.nullable() && !table.primaryKey().contains(c.name()),
+                    false))
+        .toList();
   }
 
   private static String shown(TableName name) {
@@ -256,6 +291,15 @@ public final class Translation {
         parts.add(column(outline, column, isIndexed, numbersItself));
       }
     }
+    if (parts.isEmpty()) {
+      parts.add(dialect.quoted(HOLLOW) + " INTEGER");
+      left.add(
+          new SchemaObject(
+              Type.OTHER,
+              "table " + table.name() + " without columns: it has one there that stays empty",
+              "",
+              ""));
+    }
     boolean inline = numbersItself && dialect.counted().contains("PRIMARY KEY");
     if (!table.primaryKey().isEmpty() && !inline) {
       parts.add("PRIMARY KEY (" + quoted(table.primaryKey()) + ")");
@@ -265,7 +309,9 @@ public final class Translation {
     }
     checks(outline, parts);
     if (dialect.keysWithTable()) {
-      outline.references().forEach(reference -> parts.add(foreignKey(reference)));
+      outline.references().stream()
+          .filter(reference -> pointsAtKey(reference.link()))
+          .forEach(reference -> parts.add(foreignKey(reference)));
     }
     return "CREATE TABLE "
         + relation(names.get(table.name()))

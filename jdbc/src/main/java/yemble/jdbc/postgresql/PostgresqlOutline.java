@@ -90,7 +90,7 @@ final class PostgresqlOutline {
             + " format_type(b.base, greatest(a.atttypmod, b.typmod)),"
             + " coalesce(pg_get_expr(d.adbin, d.adrelid), ''), a.attidentity <> '',"
             + " co.collisdeterministic = false,"
-            + " (SELECT string_agg(e.enumlabel, E'\\n' ORDER BY e.enumsortorder)"
+            + " (SELECT string_agg(e.enumlabel, E'\\x01' ORDER BY e.enumsortorder)"
             + " FROM pg_enum e WHERE e.enumtypid = t.oid)"
             + " FROM pg_attribute a JOIN base b ON b.oid = a.atttypid"
             + " JOIN pg_type t ON t.oid = b.base"
@@ -118,7 +118,7 @@ final class PostgresqlOutline {
   private static DataType type(String name, String sort, String written, String labels) {
     if (sort.equals("e")) {
       return new DataType(
-          Base.ENUM, 0, -1, false, labels == null ? List.of() : List.of(labels.split("\n")));
+          Base.ENUM, 0, -1, false, labels == null ? List.of() : List.of(labels.split("\u0001")));
     }
     Matcher limits = LIMITS.matcher(written);
     int length = limits.find() ? Integer.parseInt(limits.group(1)) : 0;
@@ -160,7 +160,7 @@ final class PostgresqlOutline {
   private void readIndexes() throws SQLException {
     session.query(
         "SELECT i.indrelid, c.relname, am.amname = 'btree' AND i.indpred IS NULL"
-            + " AND i.indexprs IS NULL, i.indisunique, (SELECT string_agg(a.attname, E'\\n'"
+            + " AND i.indexprs IS NULL, i.indisunique, (SELECT string_agg(a.attname, E'\\x01'"
             + " ORDER BY k.n) FROM unnest(i.indkey[0:i.indnkeyatts - 1]) WITH ORDINALITY k(num, n)"
             + " JOIN pg_attribute a ON a.attrelid = i.indrelid AND a.attnum = k.num)"
             + " FROM pg_index i JOIN pg_class c ON c.oid = i.indexrelid"
@@ -173,9 +173,14 @@ final class PostgresqlOutline {
           if (row.getBoolean(3)) {
             indexes
                 .computeIfAbsent(table, t -> new ArrayList<>())
-                .add(new Outline.Index(row.getString(2), List.of(row.getString(5).split("\n"))));
+                .add(
+                    new Outline.Index(row.getString(2), List.of(row.getString(5).split("\u0001"))));
           } else {
-            rest.add(row.getString(2) + " of " + table);
+            rest.add(
+                row.getString(2)
+                    + " of "
+                    + table
+                    + (row.getBoolean(4) ? ": equal values are let in there" : ""));
           }
         });
   }

@@ -6,10 +6,12 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.schema.Column;
@@ -35,6 +37,9 @@ final class SqliteOutline {
   private final Map<String, Map<String, List<String>>> indexes = new HashMap<>();
   private final Map<String, String> actions = new HashMap<>();
 
+  /** Unique indexes over more than columns, which another engine does not get. */
+  private final Set<String> loose = new HashSet<>();
+
   SqliteOutline(Connection connection, Schema schema) {
     this.connection = connection;
     this.schema = schema;
@@ -57,6 +62,9 @@ final class SqliteOutline {
             + " ORDER BY l.name, i.name, x.seqno",
         row -> {
           boolean plain = row.getString(3) != null && row.getInt(4) == 0;
+          if (!plain && row.getInt(5) == 1) {
+            loose.add(row.getString(2));
+          }
           if (!plain || row.getInt(5) == 0) {
             indexes
                 .computeIfAbsent(row.getString(1), t -> new LinkedHashMap<>())
@@ -89,7 +97,9 @@ final class SqliteOutline {
         .forEach(
             (index, of) -> {
               if (of.contains("")) {
-                rest.add(new SchemaObject(Type.INDEX, index + " of " + table.name(), "", ""));
+                String lost = loose.contains(index) ? ": equal values are let in there" : "";
+                rest.add(
+                    new SchemaObject(Type.INDEX, index + " of " + table.name() + lost, "", ""));
               } else {
                 found.add(new Outline.Index(index, of));
               }
