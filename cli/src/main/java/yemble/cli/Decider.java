@@ -44,6 +44,10 @@ final class Decider {
     }
   }
 
+  RegisterView view() {
+    return new RegisterView(project, database);
+  }
+
   Register register() {
     return register;
   }

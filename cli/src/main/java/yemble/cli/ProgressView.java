@@ -27,6 +27,7 @@ final class ProgressView implements Progress {
 
   @Override
   public void begin(String step, long total) {
+    end();
     bar =
         new ProgressBarBuilder()
             .setTaskName("  " + step)
@@ -39,12 +40,18 @@ final class ProgressView implements Progress {
 
   @Override
   public void advance(long amount) {
-    bar.stepBy(amount);
+    if (bar != null) {
+      bar.stepBy(amount);
+    }
   }
 
+  /** A step may fail before it has begun, or end with the one that it is part of. */
   @Override
   public void end() {
-    bar.close();
+    if (bar != null) {
+      bar.close();
+      bar = null;
+    }
   }
 
   /** A line of standard error from time to time. */
@@ -64,6 +71,7 @@ final class ProgressView implements Progress {
 
     @Override
     public void begin(String step, long total) {
+      end();
       this.step = step;
       this.total = total;
       this.start = System.nanoTime();
@@ -93,7 +101,10 @@ final class ProgressView implements Progress {
 
     @Override
     public void end() {
-      clock.shutdownNow();
+      if (clock != null) {
+        clock.shutdownNow();
+        clock = null;
+      }
     }
   }
 

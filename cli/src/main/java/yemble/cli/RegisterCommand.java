@@ -96,6 +96,8 @@ final class RegisterCommand implements Callable<Integer> {
       description = "compare with the database; exit code 1 if anything is open")
   boolean check;
 
+  private RegisterView view;
+
   @Override
   public Integer call() {
     Project project = common.read();
@@ -105,6 +107,7 @@ final class RegisterCommand implements Callable<Integer> {
       return check(project, database, register);
     }
     RegisterDecisions.checkTable(register, table);
+    view = new RegisterView(project, database);
     Predicate<RegisterLine> filter = filter(project.conventions().kinds());
     List<RegisterLine> lines = register.lines().stream().filter(filter).toList();
     Output output = common.output;
@@ -116,12 +119,12 @@ final class RegisterCommand implements Callable<Integer> {
               + output.paint(Output.Tone.STRONG, database.title())
               + ", "
               + database.register());
-      RegisterView.print(output, lines);
+      view.print(output, lines);
       output.line();
       if (lines.size() < register.lines().size()) {
         output.line(Output.counted(lines.size(), "line") + " shown.");
       }
-      output.line(RegisterView.summary(register));
+      output.line(view.summary(register));
       output.flush();
     }
     return 0;
@@ -129,7 +132,7 @@ final class RegisterCommand implements Callable<Integer> {
 
   private Predicate<RegisterLine> filter(Kinds kinds) {
     List<Predicate<RegisterLine>> all = new ArrayList<>();
-    all.add(l -> !open || RegisterView.isOpen(l));
+    all.add(l -> !open || view.isOpen(l));
     all.add(l -> !undecided || l.decision() == Decision.UNDECIDED);
     all.add(l -> !found || !l.kind().isEmpty());
     if (!kind.isEmpty()) {
@@ -177,21 +180,17 @@ final class RegisterCommand implements Callable<Integer> {
 
   private void json(Register register, List<RegisterLine> lines) {
     common.output.json(
-        Json.object(
-            "open",
-            RegisterView.open(register),
-            "columns",
-            Json.list(lines, RegisterCommand::object)));
+        Json.object("open", view.open(register), "columns", Json.list(lines, this::object)));
   }
 
-  private static Object object(RegisterLine line) {
+  private Object object(RegisterLine line) {
     boolean number = line.confidence().matches("[01](\\.[0-9]+)?");
     return Json.object(
         "column", line.column(),
         "type", Json.text(line.type()),
         "kind", Json.text(line.kind()),
         "decision", line.decision().toString(),
-        "open", RegisterView.isOpen(line),
+        "open", view.isOpen(line),
         "confidence", number ? new java.math.BigDecimal(line.confidence()) : null,
         "evidence", Json.text(line.evidence()),
         "by", Json.text(line.by()),

@@ -101,13 +101,14 @@ final class RegisterDecisions {
       Output output = common.output;
       if (common.json) {
         output.json(
-            Json.object("decided", decided.size(), "open", RegisterView.open(decider.register())));
+            Json.object(
+                "decided", decided.size(), "open", decider.view().open(decider.register())));
       } else {
         output.line(
             "Decided in the register of " + output.paint(Output.Tone.STRONG, database.title()));
-        RegisterView.print(output, decided.values());
+        decider.view().print(output, decided.values());
         output.line();
-        output.line(RegisterView.summary(decider.register()));
+        output.line(decider.view().summary(decider.register()));
         output.flush();
       }
     }
@@ -138,10 +139,12 @@ final class RegisterDecisions {
       if (names.isEmpty() && (open || !kind.isEmpty())) {
         lines.addAll(decider.register().lines());
       }
+      RegisterView view = decider.view();
       String wanted = kind.isEmpty() ? "" : decider.kinds().known(kind).name();
       return lines.stream()
           .filter(l -> wanted.isEmpty() || l.kind().equals(wanted))
-          .filter(l -> !open || RegisterView.isOpen(l))
+          // What is to be masked, and lacks a mask, is not to be kept by the way.
+          .filter(l -> !open || (view.isOpen(l) && l.decision() != Decision.MASK))
           .toList();
     }
 
@@ -287,9 +290,11 @@ final class RegisterDecisions {
     @Override
     Map<RegisterLine, RegisterLine> decide(Decider decider) {
       Map<RegisterLine, RegisterLine> decided = new LinkedHashMap<>();
+      RegisterView view = decider.view();
       for (RegisterLine line : decider.register().lines()) {
         boolean surveys = all && line.by().equals(RegisterLine.SURVEY);
-        if ((RegisterView.isOpen(line) || surveys) && confidence(line) >= above) {
+        boolean open = view.isOpen(line) && line.decision() != Decision.MASK;
+        if ((open || surveys) && confidence(line) >= above) {
           decided.put(line, suggestion(decider, line));
         }
       }

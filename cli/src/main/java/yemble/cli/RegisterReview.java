@@ -116,15 +116,15 @@ final class RegisterReview implements Callable<Integer> {
     output.line(
         Output.counted(settled, "column")
             + " decided. "
-            + RegisterView.summary(decider.register())
-            + (RegisterView.open(decider.register()) == 0
+            + decider.view().summary(decider.register())
+            + (decider.view().open(decider.register()) == 0
                 ? " Next: yemble run --dry"
                 : " Go on with: yemble register review"));
     output.flush();
   }
 
   private boolean isWanted(RegisterLine line) {
-    return (RegisterView.isOpen(line) || decider.isRetyped(line) || (all && !line.byPerson()))
+    return (decider.view().isOpen(line) || decider.isRetyped(line) || (all && !line.byPerson()))
         && (table.isEmpty() || RegisterDecisions.tableOf(line).equalsIgnoreCase(table));
   }
 
@@ -136,7 +136,7 @@ final class RegisterReview implements Callable<Integer> {
         output.paint(Output.Tone.STRONG, line.column())
             + (line.type().isEmpty() ? "" : "  " + line.type())
             + output.paint(Output.Tone.FAINT, "   " + Output.number(left) + " to go"));
-    SurveyView view = new SurveyView(output, decider.kinds());
+    SurveyView view = new SurveyView(output, decider.kinds(), decider.view());
     Finding finding = findings.get(line.column());
     if (finding != null) {
       view.evidence(finding, line);

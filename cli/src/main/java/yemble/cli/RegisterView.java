@@ -1,24 +1,30 @@
 package yemble.cli;
 
 import java.util.Collection;
+import yemble.core.plan.Gate;
+import yemble.core.project.Database;
+import yemble.core.project.Project;
 import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 
 /** Shows lines of a register, and how many are open. */
 final class RegisterView {
-  private RegisterView() {}
+  private final Gate.Terms terms;
 
-  static boolean isOpen(RegisterLine line) {
-    return line.decision() == Decision.UNDECIDED
-        || (line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isEmpty());
+  RegisterView(Project project, Database database) {
+    this.terms = Gate.Terms.of(project, database);
   }
 
-  static long open(Register register) {
-    return register.lines().stream().filter(RegisterView::isOpen).count();
+  boolean isOpen(RegisterLine line) {
+    return Gate.isOpen(line, terms);
   }
 
-  static void print(Output output, Collection<RegisterLine> lines) {
+  long open(Register register) {
+    return register.lines().stream().filter(this::isOpen).count();
+  }
+
+  void print(Output output, Collection<RegisterLine> lines) {
     TextTable table = new TextTable("column", "kind", "decision", "by", "on", "evidence, reason");
     for (RegisterLine line : lines) {
       String why = line.reason().isEmpty() ? line.evidence() : line.reason();
@@ -34,7 +40,7 @@ final class RegisterView {
     output.table(table);
   }
 
-  static String summary(Register register) {
+  String summary(Register register) {
     long open = open(register);
     long masked = register.lines().stream().filter(l -> l.decision() == Decision.MASK).count();
     return open == 0

@@ -164,7 +164,8 @@ final class SurveyCommand implements Callable<Integer> {
             conventions.kinds());
     merge.register().write(file);
     kept.finish(results);
-    SurveyView view = new SurveyView(common.output, conventions.kinds());
+    SurveyView view =
+        new SurveyView(common.output, conventions.kinds(), new RegisterView(project, database));
     if (common.json) {
       view.json(database, results, merge);
     } else {
@@ -210,7 +211,23 @@ final class SurveyCommand implements Callable<Integer> {
               examples,
               tables),
           kept,
-          table -> progress.advance(1));
+          new Survey.Progress() {
+            @Override
+            public void table(Table table) {
+              progress.advance(1);
+            }
+
+            @Override
+            public void unread(Table table, Problem why) {
+              common.output.message(
+                  common.output.paint(Output.Tone.WARNING, "warning: ")
+                      + table.name()
+                      + " cannot be read, and its columns stay undecided: "
+                      + why.why()
+                      + "; "
+                      + why.remedy());
+            }
+          });
     } finally {
       progress.end();
     }
@@ -242,7 +259,9 @@ final class SurveyCommand implements Callable<Integer> {
   private void details(Project project, Database database, Path state, int most) {
     Optional<SurveyState.Kept> last =
         showValues || !rows.isEmpty() ? Optional.empty() : SurveyState.last(state, database.name());
-    SurveyView view = new SurveyView(common.output, project.conventions().kinds());
+    SurveyView view =
+        new SurveyView(
+            common.output, project.conventions().kinds(), new RegisterView(project, database));
     List<Survey.TableResult> results;
     String when;
     if (last.isPresent()) {

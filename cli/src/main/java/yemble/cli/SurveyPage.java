@@ -35,7 +35,8 @@ final class SurveyPage {
       "/META-INF/resources/webjars/d3-hierarchy/3.1.2/dist/d3-hierarchy.min.js";
 
   /** A database with what its last survey found, and what is decided of it. */
-  private record Surveyed(Database database, SurveyState.Kept kept, Register register) {}
+  private record Surveyed(
+      Database database, RegisterView view, SurveyState.Kept kept, Register register) {}
 
   private SurveyPage() {}
 
@@ -50,6 +51,7 @@ final class SurveyPage {
                 surveyed.add(
                     new Surveyed(
                         database,
+                        new RegisterView(project, database),
                         kept,
                         Files.exists(register)
                             ? Register.read(register, database.register())
@@ -88,7 +90,7 @@ final class SurveyPage {
         json.writeStringField("at", SurveyView.moment(one.kept().at()));
         json.writeArrayFieldStart("tables");
         for (Survey.TableResult table : one.kept().tables()) {
-          table(json, table, one.register(), kinds);
+          table(json, table, one, kinds);
         }
         json.writeEndArray();
         json.writeEndObject();
@@ -100,15 +102,14 @@ final class SurveyPage {
     return text.toString();
   }
 
-  private static void table(
-      JsonGenerator json, Survey.TableResult table, Register register, Kinds kinds)
+  private static void table(JsonGenerator json, Survey.TableResult table, Surveyed one, Kinds kinds)
       throws IOException {
     json.writeStartObject();
     json.writeStringField("table", table.table());
     json.writeNumberField("rows", table.size());
     json.writeArrayFieldStart("columns");
     for (Finding finding : table.findings()) {
-      RegisterLine line = register.line(finding.name());
+      RegisterLine line = one.register().line(finding.name());
       String kind = line == null || line.kind().isEmpty() ? finding.kind() : line.kind();
       json.writeStartObject();
       json.writeStringField(
@@ -123,7 +124,7 @@ final class SurveyPage {
       json.writeNumberField("sure", Math.round(finding.confidence() * 100));
       json.writeStringField(
           "decision",
-          line == null || RegisterView.isOpen(line) ? "open" : line.decision().toString());
+          line == null || one.view().isOpen(line) ? "open" : line.decision().toString());
       json.writeStringField("by", line == null ? "" : line.by());
       json.writeStringField("evidence", finding.evidence());
       json.writeEndObject();

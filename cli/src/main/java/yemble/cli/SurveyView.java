@@ -31,8 +31,10 @@ final class SurveyView {
 
   private final Output output;
   private final Kinds kinds;
+  private final RegisterView view;
 
-  SurveyView(Output output, Kinds kinds) {
+  SurveyView(Output output, Kinds kinds, RegisterView view) {
+    this.view = view;
     this.output = output;
     this.kinds = kinds;
   }
@@ -167,10 +169,8 @@ final class SurveyView {
   void undecided(
       List<Finding> findings, List<Definitions.Found> definitions, Merge merge, Database database) {
     List<String> retyped =
-        merge.retyped().stream()
-            .filter(name -> !RegisterView.isOpen(merge.register().line(name)))
-            .toList();
-    long open = RegisterView.open(merge.register()) + retyped.size();
+        merge.retyped().stream().filter(name -> !view.isOpen(merge.register().line(name))).toList();
+    long open = view.open(merge.register()) + retyped.size();
     long all = merge.register().lines().size();
     output.line();
     if (open == 0) {
@@ -194,7 +194,7 @@ final class SurveyView {
             "",
             "decided as " + line.type() + ", now " + finding.type(),
             line.decision() + "?");
-      } else if (RegisterView.isOpen(line)) {
+      } else if (view.isOpen(line)) {
         table.row(
             finding.name(),
             finding.kind(),
@@ -326,7 +326,7 @@ final class SurveyView {
             "from",
             Json.database(database),
             "open",
-            RegisterView.open(merge.register()),
+            view.open(merge.register()),
             "added",
             merge.added(),
             "removed",

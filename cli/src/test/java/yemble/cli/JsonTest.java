@@ -105,6 +105,20 @@ class JsonTest {
   }
 
   @Test
+  void aKindWithoutAMaskIsOpenWhereverOneLooks() throws Exception {
+    Sandbox own = sandbox.copy(java.nio.file.Files.createTempDirectory(folder, "own"));
+    own.write("yemble.yaml", Sandbox.PROJECT + "kinds: { locker: { category: place } }\n");
+    own.write("register.csv", own.read("register.csv").replace("full-name,mask", "locker,mask"));
+    String[] call = {"register", "--project", own.folder.toString()};
+    JsonNode register = printed("register", call);
+    assertThat(register.path("open").asInt()).isEqualTo(1);
+    assertThat(Captured.of(call).out()).doesNotContain("Nothing is open");
+    // Nor does keeping what is open undo what somebody decided to mask.
+    Captured.of("register", "keep", "--open", "--reason", "x", "--project", own.folder.toString());
+    assertThat(own.read("register.csv")).contains("person.name,TEXT,locker,mask");
+  }
+
+  @Test
   void picksSayWhatTheyMatched() throws Exception {
     JsonNode pick = printed("gauge", "gauge", "--project", folder.toString()).path("picks").get(0);
     assertThat(pick.path("where").asText()).isEqualTo("id < 4");

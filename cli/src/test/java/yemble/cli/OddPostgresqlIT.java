@@ -111,6 +111,28 @@ class OddPostgresqlIT {
   }
 
   @Test
+  void aTableThatCannotBeReadEndsItsOwnSurveyAlone() throws Exception {
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TABLE closed (id integer PRIMARY KEY, email text)",
+        "CREATE TABLE reader (id integer PRIMARY KEY, email text)",
+        "INSERT INTO reader VALUES (1, 'orla@a.example'), (2, 'tavin@b.example')",
+        "DROP ROLE IF EXISTS half",
+        "CREATE ROLE half LOGIN",
+        "GRANT SELECT ON reader TO half");
+    sandbox.files.write(
+        "yemble.yaml",
+        sandbox.files.read("yemble.yaml").replaceFirst("user: postgres", "user: half"));
+    Program.Result survey = sandbox.yemble("survey");
+    assertThat(survey.exitCode()).as(survey.all()).isZero();
+    assertThat(survey.err()).contains("closed cannot be read", "stay undecided", "grant it");
+    assertThat(sandbox.files.read("register.csv"))
+        .contains("reader.email,text,email,mask")
+        .contains("closed.email,text,,undecided,,not looked at: its table cannot be read");
+    sandbox.sql(sandbox.live, "DROP OWNED BY half", "DROP ROLE half");
+  }
+
+  @Test
   void aMaskedLabelIsBlamedOnItsOwnColumn() throws Exception {
     sandbox.sql(
         sandbox.live,

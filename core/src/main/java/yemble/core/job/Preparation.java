@@ -55,7 +55,6 @@ public final class Preparation implements AutoCloseable {
   private String rules = "";
   private Selection selection;
   private Duration selectionTime = Duration.ZERO;
-  private static final Duration LOOKING = Duration.ofSeconds(20);
 
   private final Masks.Terms terms;
   private final Masks masks;
@@ -230,7 +229,7 @@ public final class Preparation implements AutoCloseable {
 
   /** Looks whether masked values meet the limits of their columns. */
   public Limits.Report look() {
-    return Limits.of(source, plan, selection, masks, LOOKING);
+    return Limits.of(source, plan, selection, masks);
   }
 
   /**

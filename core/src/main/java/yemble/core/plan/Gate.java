@@ -199,6 +199,22 @@ public final class Gate {
     return open;
   }
 
+  /**
+   * Whether a line alone shows that its column is open: undecided, kept without the reason that its
+   * kind asks for, or to be masked as a kind that has no mask.
+   */
+  public static boolean isOpen(RegisterLine line, Terms terms) {
+    return line.decision() == Decision.UNDECIDED
+        || (line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isBlank())
+        || lacksMask(line, terms);
+  }
+
+  private static boolean lacksMask(RegisterLine line, Terms terms) {
+    return line.decision() == Decision.MASK
+        && terms.kinds().of(line.kind()).filter(kind -> kind.mask().isEmpty()).isPresent()
+        && terms.columns().stream().noneMatch(rule -> ColumnRules.says(rule, line.column()));
+  }
+
   /** Why a column, or a path inside one, is open; an empty string if it is settled. */
   private String why(String name, RegisterLine line, Column column) {
     String where = " (line " + line.line() + ")";
@@ -212,9 +228,7 @@ public final class Gate {
     if (line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isBlank()) {
       return name + " is kept though it is a " + line.kind() + ", without a reason" + where;
     }
-    if (line.decision() == Decision.MASK
-        && terms.kinds().of(line.kind()).filter(kind -> kind.mask().isEmpty()).isPresent()
-        && terms.columns().stream().noneMatch(rule -> ColumnRules.says(rule, name))) {
+    if (lacksMask(line, terms)) {
       return name + " is a " + line.kind() + ", a kind that has no mask yet" + where;
     }
     return terms.people() && !line.byPerson()

@@ -1,6 +1,5 @@
 package yemble.core.plan;
 
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -93,21 +92,14 @@ public final class Limits {
    * Looks at all tables of a plan.
    *
    * @param selection the rows that are loaded; one that holds none stands for all rows
-   * @param most how long the samples may take: what is not reached by then is said to be unsure
    */
-  public static Report of(
-      Reader source, Plan plan, Selection selection, Masks masks, Duration most) {
+  public static Report of(Reader source, Plan plan, Selection selection, Masks masks) {
     Limits limits = new Limits(source, plan, selection, masks);
-    long end = System.nanoTime() + most.toNanos();
     for (TablePlan table : plan.tables()) {
       if (table.masked().length == 0) {
         continue;
       }
-      if (System.nanoTime() > end) {
-        limits.unsure.add(table.table().name() + " was not looked at, for want of time");
-      } else {
-        limits.sample(table);
-      }
+      limits.sample(table);
       limits.keys(table);
     }
     return new Report(

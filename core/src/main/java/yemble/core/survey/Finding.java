@@ -3,6 +3,8 @@ package yemble.core.survey;
 import java.util.List;
 import yemble.core.name.ColumnName;
 import yemble.core.project.RegisterLine.Decision;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
 
 /**
  * What survey makes of a column, or of a path inside one.
@@ -56,6 +58,30 @@ public record Finding(
       accepted = List.copyOf(accepted);
       refused = List.copyOf(refused);
     }
+  }
+
+  private static final List<String> UNREAD = List.of("not looked at: its table cannot be read");
+
+  /** What is said of a column of a table that cannot be read. */
+  static Finding unread(Table table, Column column) {
+    return new Finding(
+        table.name(column),
+        "",
+        column.type(),
+        "",
+        0,
+        Decision.UNDECIDED,
+        false,
+        UNREAD,
+        0,
+        0,
+        List.of(),
+        List.of(),
+        Examples.NONE);
+  }
+
+  boolean isUnread() {
+    return reasons.equals(UNREAD);
   }
 
   /** The column, with the path behind it if there is one: as the register writes it. */

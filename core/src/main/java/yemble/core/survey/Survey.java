@@ -64,6 +64,9 @@ public final class Survey {
   public interface Progress {
     /** Before a table is looked at. */
     void table(Table table);
+
+    /** A table cannot be read: its columns stay undecided. */
+    default void unread(Table table, Problem why) {}
   }
 
   /**
@@ -149,7 +152,16 @@ public final class Survey {
         }
         room.acquire();
         TableSurvey survey = new TableSurvey(table, checks, options.examples() > 0);
-        Sampled sampled = sample(table, survey);
+        Sampled sampled;
+        try {
+          sampled = sample(table, survey);
+        } catch (Problem unreadable) {
+          room.release();
+          progress.unread(table, unreadable);
+          waiting.put(table.name().toString(), CompletableFuture.completedFuture(unread(table)));
+          source = readers.get(); // Some databases do nothing more in a session that saw an error.
+          continue;
+        }
         waiting.put(
             table.name().toString(),
             weighing.submit(
@@ -187,6 +199,17 @@ public final class Survey {
       weighing.shutdownNow();
       watch.shutdownNow();
     }
+  }
+
+  /** What is known of a table that cannot be read. */
+  private static TableResult unread(Table table) {
+    return new TableResult(
+        table.name().toString(),
+        table.columns().stream().map(column -> Finding.unread(table, column)).toList(),
+        0,
+        -1,
+        false,
+        Duration.ZERO);
   }
 
   private static Thread daemon(Runnable task, String name) {
@@ -265,7 +288,7 @@ public final class Survey {
           Column to = parent.column(link.parentColumns().get(i)).orElseThrow();
           Finding above = findings.get(parent.name(to).toString());
           Finding below = findings.get(child.name(from).toString());
-          if (above != null && below != null && above != below) {
+          if (above != null && below != null && above != below && !below.isUnread()) {
             findings.put(below.name(), below.like(above, "refers to " + above.name()));
           }
         }

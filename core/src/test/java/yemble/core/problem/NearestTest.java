@@ -18,6 +18,13 @@ class NearestTest {
   @Test
   void aWordThatIsNothingLikeThemIsNotGuessed() {
     assertThat(Nearest.to("xyz", KNOWN)).isEmpty();
-    assertThat(Nearest.hint("xyz", KNOWN)).contains("passenger, port, booking");
+    assertThat(Nearest.hint("xyz", KNOWN)).isEqualTo("known here: port, booking, passenger");
+  }
+
+  @Test
+  void ofManyWordsSomeAreShownAndHowToSeeTheRest() {
+    List<String> many = java.util.stream.IntStream.range(0, 25).mapToObj(i -> "word" + i).toList();
+    assertThat(Nearest.hint("zzzzzzzzzzzz", many, "ask for them"))
+        .contains("word0", "and 5 more; ask for them");
   }
 }

@@ -73,8 +73,8 @@ class ProjectFileTest {
       value = {
         "jobz: {}\\n | unknown word \"jobz\" | :5:1 | did you mean \"jobs\"?",
         "jobs:\\n  a: { from: live, form: x }\\n | unknown word \"form\" | :6:20 | \"from\"",
-        "jobs:\\n  a: { from: lve }\\n | there is no database \"lve\" | :6:3 | \"live\"",
-        "jobs:\\n  a: { from: live, into: live }\\n | reads from and writes into the same | :6:3 | another",
+        "jobs:\\n  a: { from: lve }\\n | there is no database \"lve\" | :6:14 | \"live\"",
+        "jobs:\\n  a: { from: live, into: live }\\n | reads from and writes into the same | :6:26 | another",
         "jobs:\\n  a: { into: dev }\\n | does not say where from | :6:3 | from:",
         "jobs:\\n  a: { from: live, load: replaec }\\n | unknown word \"replaec\" | :6:26 | replace",
         "jobs:\\n  a: { from: live, pick: { p: { share: 0% } } }\\n | above 0 | :6:40 | ''",
