@@ -307,7 +307,7 @@ class MariadbIT {
         "CREATE SEQUENCE s");
     Program.Result run = run();
     assertThat(run.exitCode()).as(run.all()).isZero();
-    assertThat(run.out()).contains("event nightly", "sequence s");
+    assertThat(run.out()).contains("event nightly").doesNotContain("sequence s");
     assertThat(
             one(
                 dev,

@@ -86,6 +86,25 @@ class OddMariadbIT {
   }
 
   @Test
+  void sequencesGoOnWhereTheyStandAndTablesThatUseThemUseTheCopys() throws Exception {
+    sql(
+        live,
+        "CREATE SEQUENCE `odd ``seq` START WITH 5 INCREMENT BY 3 NOCACHE",
+        "CREATE TABLE numbered (id INT PRIMARY KEY DEFAULT (NEXT VALUE FOR `odd ``seq`), v INT)",
+        "INSERT INTO numbered (v) VALUES (1), (2)");
+    decideAndRun();
+    sql(dev, "INSERT INTO numbered (v) VALUES (3)");
+    assertThat(rows(dev, "SELECT id FROM numbered ORDER BY v").toString())
+        .isEqualTo("[[5], [8], [11]]");
+    assertThat(rows(live, "SELECT next_not_cached_value FROM `odd ``seq`").toString())
+        .as("the source's was not moved")
+        .isEqualTo("[[11]]");
+    good("run", "--yes");
+    sql(dev, "INSERT INTO numbered (v) VALUES (3)");
+    assertThat(rows(dev, "SELECT max(id) FROM numbered").toString()).isEqualTo("[[11]]");
+  }
+
+  @Test
   void countersBeyondSignedNumbersGoOn() throws Exception {
     sql(
         live,

@@ -199,7 +199,11 @@ final class MariadbLoad implements Load {
     List<String> made = new ArrayList<>(shadows.keySet());
     structure.objects().stream()
         .filter(SchemaObject::carried)
-        .filter(object -> object.type() == Type.VIEW || object.type() == Type.FUNCTION)
+        .filter(
+            object ->
+                object.type() == Type.VIEW
+                    || object.type() == Type.FUNCTION
+                    || object.type() == Type.SEQUENCE)
         .forEach(object -> made.add(object.name()));
     return made;
   }

@@ -31,6 +31,16 @@ final class Structure {
       Pattern.compile(
           " DEFAULT \\(?(?:nextval|lastval|setval)\\((?:`(?:[^`]|``)*`|[^`()])*\\)\\)?",
           Pattern.CASE_INSENSITIVE);
+
+  /** The default that takes the next number of a sequence: its database, its name. */
+  private static final Pattern NEXT_VALUE =
+      Pattern.compile(
+          " DEFAULT \\(?nextval\\(`((?:[^`]|``)*)`\\.`((?:[^`]|``)*)`\\)\\)?",
+          Pattern.CASE_INSENSITIVE);
+
+  /** The setting that keeps where a sequence stands. */
+  static final String POSITION = "position of ";
+
   private static final Pattern DEFINER =
       Pattern.compile(" DEFINER=(`[^`]*`@`[^`]*`|`[^`]*`|\\S+)", Pattern.CASE_INSENSITIVE);
 
@@ -39,6 +49,11 @@ final class Structure {
   private final List<SchemaObject> objects = new ArrayList<>();
   private final Map<String, String> settings = new HashMap<>();
   private final Qualifiers qualifiers;
+  private final String database;
+
+  /** What becomes of defaults that move sequences. */
+  private final List<SchemaObject> defaults = new ArrayList<>();
+
   private CreatedTables created;
 
   Structure(Session session, MariadbCatalog catalog) throws SQLException {
@@ -49,7 +64,8 @@ final class Structure {
         "SELECT schema_name FROM information_schema.schemata WHERE schema_name NOT IN"
             + " ('information_schema', 'performance_schema', 'sys')",
         row -> databases.add(row.getString(1)));
-    this.qualifiers = new Qualifiers(Lexicon.MARIADB, session.one("SELECT database()"), databases);
+    this.database = session.one("SELECT database()");
+    this.qualifiers = new Qualifiers(Lexicon.MARIADB, database, databases);
     session.query(
         "SELECT default_character_set_name, default_collation_name"
             + " FROM information_schema.schemata WHERE schema_name = database()",
@@ -66,6 +82,8 @@ final class Structure {
       table(storage, foreignKeys);
     }
     objects.addAll(foreignKeys);
+    sequences();
+    objects.addAll(defaults);
     routines();
     views();
     triggers();
@@ -124,15 +142,32 @@ final class Structure {
 
   /**
    * A column without a default that moves a sequence: the server writes it with the database's
-   * name, and an insert into the copy would move the source's.
+   * name, and an insert into the copy would move the source's. It gets the copy's own sequence once
+   * that is there.
    */
   private String withoutSequence(String table, String line) {
     Matcher sequence = SEQUENCE.matcher(line);
     if (!sequence.find()) {
       return line;
     }
-    objects.add(
-        new SchemaObject(Type.OTHER, "the default of " + table + "." + column(line), "", ""));
+    String column = column(line);
+    String what = "the default of " + table + "." + column;
+    Matcher next = NEXT_VALUE.matcher(sequence.group());
+    boolean own = next.matches() && next.group(1).replace("``", "`").equals(database);
+    defaults.add(
+        own
+            ? new SchemaObject(
+                Type.ATTRIBUTE,
+                what,
+                table,
+                "ALTER TABLE "
+                    + Sql.quoted(table)
+                    + " ALTER COLUMN "
+                    + Sql.quoted(column.replace("``", "`"))
+                    + " SET DEFAULT (NEXT VALUE FOR "
+                    + Sql.quoted(next.group(2).replace("``", "`"))
+                    + ")")
+            : new SchemaObject(Type.OTHER, what, "", ""));
     return sequence.replaceAll("");
   }
 
@@ -148,6 +183,29 @@ final class Structure {
         name,
         table,
         elsewhere ? "" : "ALTER TABLE " + Sql.quoted(table) + " ADD " + clause);
+  }
+
+  /**
+   * Sequences, with where they stand: what the server has handed out to sessions counts as used.
+   */
+  private void sequences() throws SQLException {
+    List<String> names = new ArrayList<>();
+    session.query(
+        "SELECT table_name FROM information_schema.tables WHERE table_schema = database()"
+            + " AND table_type = 'SEQUENCE' ORDER BY table_name",
+        row -> names.add(row.getString(1)));
+    for (String name : names) {
+      String[] made = {""};
+      try {
+        session.query(
+            "SHOW CREATE SEQUENCE " + Sql.quoted(name), row -> made[0] = row.getString(2));
+        settings.put(
+            POSITION + name, session.one("SELECT next_not_cached_value FROM " + Sql.quoted(name)));
+      } catch (SQLException hidden) {
+        made[0] = ""; // It is named as not carried.
+      }
+      objects.add(new SchemaObject(Type.SEQUENCE, name, "", made[0]));
+    }
   }
 
   private record Named(String kind, String name) {}
@@ -225,8 +283,9 @@ final class Structure {
         row -> {
           String name = row.getString(1);
           if (row.getString(2).equals("SEQUENCE")) {
-            objects.add(new SchemaObject(Type.OTHER, "sequence " + name, "", ""));
-          } else if (!here.contains(name)) {
+            return; // See sequences().
+          }
+          if (!here.contains(name)) {
             objects.add(new SchemaObject(Type.FOREIGN_TABLE, name, "", ""));
           } else if (row.getString(2).equals("SYSTEM VERSIONED")) {
             objects.add(new SchemaObject(Type.OTHER, "the history of " + name, "", ""));

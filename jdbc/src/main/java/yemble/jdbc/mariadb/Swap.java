@@ -216,9 +216,14 @@ final class Swap {
         }
       }
     }
-    for (Type type : List.of(Type.FUNCTION, Type.VIEW, Type.TRIGGER)) {
+    for (Type type :
+        List.of(Type.SEQUENCE, Type.ATTRIBUTE, Type.FUNCTION, Type.VIEW, Type.TRIGGER)) {
       for (SchemaObject object : structure.objects()) {
         if (object.type() == type && object.carried()) {
+          if (type == Type.SEQUENCE) {
+            steps.addAll(sequence(object));
+            continue;
+          }
           String kind = type == Type.TRIGGER ? "trigger " : "";
           steps.add(
               new Step(
@@ -230,6 +235,15 @@ final class Swap {
       }
     }
     return steps;
+  }
+
+  /** A sequence that goes on where the source's stands. */
+  private List<Step> sequence(SchemaObject sequence) {
+    String position =
+        structure.settings().get(yemble.jdbc.mariadb.Structure.POSITION + sequence.name());
+    return List.of(
+        new Step(sequence.definition().replaceFirst("(?i)^CREATE ", "CREATE OR REPLACE ")),
+        new Step("ALTER SEQUENCE " + Sql.quoted(sequence.name()) + " RESTART " + position));
   }
 
   /** A statement that adds a foreign key, whether it is there or not. */
