@@ -152,7 +152,7 @@ class AbsenceIT {
 
   /** People, and a table with a column for each place. */
   private Sandbox world(Place... places) throws Exception {
-    Sandbox sandbox = new Sandbox(folder);
+    Sandbox sandbox = new Sandbox(folder).quick();
     sandbox.write("yemble.yaml", Sandbox.PROJECT);
     sandbox.key(Sandbox.KEY);
     sandbox.sql(

@@ -16,7 +16,7 @@ class GateIT {
 
   @BeforeEach
   void ready() throws Exception {
-    sandbox = Sandbox.ready(folder);
+    sandbox = Sandbox.ready(folder).quick();
   }
 
   private void refused(int code, String... said) {

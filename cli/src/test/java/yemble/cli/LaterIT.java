@@ -49,7 +49,7 @@ class LaterIT {
 
   @BeforeEach
   void copy() throws IOException {
-    sandbox = new Sandbox(template).copy(folder);
+    sandbox = new Sandbox(template).copy(folder).quick();
   }
 
   private void run() {

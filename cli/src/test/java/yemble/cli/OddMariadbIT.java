@@ -26,7 +26,7 @@ class OddMariadbIT {
 
   @BeforeEach
   void project() throws Exception {
-    files = new Sandbox(folder);
+    files = new Sandbox(folder).quick();
     int number = NUMBER.incrementAndGet();
     live = "odd_live_" + number;
     dev = "odd_dev_" + number;

@@ -99,6 +99,22 @@ class OddPairsIT {
   }
 
   @Test
+  void aColumnForBytesThatHoldsTextsAloneIsOneOfTexts() throws Exception {
+    carried(
+        "sqlite",
+        "postgresql",
+        "CREATE TABLE b (texts BLOB, bytes BLOB, none BLOB)",
+        "INSERT INTO b VALUES ('one', x'00ff', NULL), (NULL, NULL, NULL)");
+    assertThat(one("SELECT texts || octet_length(bytes) FROM b WHERE texts IS NOT NULL"))
+        .isEqualTo("one2");
+    assertThat(
+            one(
+                "SELECT string_agg(data_type, ' ' ORDER BY column_name)"
+                    + " FROM information_schema.columns WHERE table_name = 'b'"))
+        .isEqualTo("bytea bytea text");
+  }
+
+  @Test
   void aTableWithoutColumnsKeepsItsRows() throws Exception {
     String said =
         carried(

@@ -32,6 +32,7 @@ class OddPostgresqlIT {
   @BeforeEach
   void project() throws Exception {
     sandbox = new PostgresqlSandbox(server, folder);
+    sandbox.files.quick();
   }
 
   private Program.Result good(String... args) {

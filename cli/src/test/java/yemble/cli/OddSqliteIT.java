@@ -17,7 +17,7 @@ class OddSqliteIT {
 
   @BeforeEach
   void project() throws IOException {
-    sandbox = new Sandbox(folder);
+    sandbox = new Sandbox(folder).quick();
     sandbox.write("yemble.yaml", Sandbox.PROJECT);
     sandbox.key(Sandbox.KEY);
   }

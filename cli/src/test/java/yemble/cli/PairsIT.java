@@ -40,7 +40,7 @@ class PairsIT {
     } else {
       DemoProject.write(project, 1, Servers.of(engine));
     }
-    Sandbox sandbox = new Sandbox(project);
+    Sandbox sandbox = new Sandbox(project).quick();
     sandbox.key(Sandbox.KEY);
     for (String[] command :
         List.of(
@@ -71,7 +71,7 @@ class PairsIT {
     String written = Files.readString(project.resolve("yemble.yaml"));
     for (String into : ENGINES) {
       Files.writeString(project.resolve("yemble.yaml"), retargeted(written, from, into, project));
-      Sandbox sandbox = new Sandbox(project);
+      Sandbox sandbox = new Sandbox(project).quick();
       Program.Result run = sandbox.yemble("run", "--yes");
       assertThat(run.exitCode()).as("%s into %s: %s", from, into, run.all()).isZero();
       assertThat(run.out()).contains("1,923 rows in 27 tables");

@@ -54,7 +54,7 @@ class RulesIT {
 
   @BeforeEach
   void ready() throws Exception {
-    sandbox = new Sandbox(folder);
+    sandbox = new Sandbox(folder).quick();
     sandbox.sql(
         "live.db",
         "CREATE TABLE member (no INTEGER PRIMARY KEY, given TEXT, family TEXT, full TEXT, login TEXT,"

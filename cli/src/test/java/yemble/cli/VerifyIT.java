@@ -26,7 +26,7 @@ class VerifyIT {
   }
 
   private Sandbox loaded() throws IOException {
-    return new Sandbox(template).copy(folder);
+    return new Sandbox(template).copy(folder).quick();
   }
 
   @ParameterizedTest

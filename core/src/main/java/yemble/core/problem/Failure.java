@@ -80,7 +80,7 @@ public enum Failure {
 
   // Addresses and drivers.
   URL_FORM(Type.USAGE, "write it as the guide shows"),
-  URL_SECRET(Type.USAGE, "move it to password: under the database"),
+  URL_PASSWORD(Type.USAGE, "move it to password: under the database"),
   URL_PARAMETER(Type.USAGE, "leave the parameter out"),
   ENGINE_UNKNOWN(Type.USAGE, "see docs/engines.md for the databases that are known"),
   DRIVER_MISSING(Type.USAGE, "put the driver's jar into the project's folder drivers"),

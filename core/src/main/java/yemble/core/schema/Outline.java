@@ -113,18 +113,13 @@ public record Outline(List<TableOutline> tables, List<SchemaObject> rest) {
       List<Index> indexes,
       List<String> checks,
       List<Reference> references) {
-    /** The same where some columns, declared as truths, hold small numbers. */
-    public TableOutline with(Collection<String> numbers) {
+    /** The same where some columns hold something else than they are declared for. */
+    public TableOutline with(Collection<String> columnNames, DataType type) {
       Map<String, ColumnOutline> others = new HashMap<>(columns);
-      for (String name : numbers) {
+      for (String name : columnNames) {
         ColumnOutline column = columns.get(name);
         others.put(
-            name,
-            new ColumnOutline(
-                DataType.of(DataType.Base.WHOLE, Short.SIZE),
-                column.caseless(),
-                column.standard(),
-                column.counted()));
+            name, new ColumnOutline(type, column.caseless(), column.standard(), column.counted()));
       }
       return new TableOutline(table, others, indexes, checks, references);
     }

@@ -41,8 +41,8 @@ public interface Reader extends Counting, AutoCloseable {
   }
 
   /**
-   * The structure, where columns that are declared as truths but hold other numbers are numbers:
-   * looks at their values.
+   * The structure, where columns that hold something else than they are declared for are what they
+   * hold, as numbers in a column of truths: looks at their values.
    */
   default Outline outlineByValues() {
     return outline();

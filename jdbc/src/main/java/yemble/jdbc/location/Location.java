@@ -76,7 +76,7 @@ public record Location(
   }
 
   static Problem holdsPassword(Address address) {
-    return Problem.of(Failure.URL_SECRET, "the url of " + address.name() + " holds a password")
+    return Problem.of(Failure.URL_PASSWORD, "the url of " + address.name() + " holds a password")
         .remedy("take it out of the url, and write password: ${env:NAME} beside it");
   }
 

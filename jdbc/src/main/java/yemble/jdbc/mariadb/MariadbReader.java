@@ -92,7 +92,7 @@ public final class MariadbReader extends KeyedReader {
     Outline declared = outline();
     List<Outline.TableOutline> tables = new ArrayList<>();
     for (Outline.TableOutline table : declared.tables()) {
-      tables.add(table.with(numbers(table)));
+      tables.add(table.with(numbers(table), DataType.of(DataType.Base.WHOLE, Short.SIZE)));
     }
     return new Outline(tables, declared.rest());
   }

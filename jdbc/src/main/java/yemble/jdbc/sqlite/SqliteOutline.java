@@ -85,6 +85,37 @@ final class SqliteOutline {
     return new Outline(tables, rest);
   }
 
+  /** The same, in which columns that are declared for bytes but hold texts alone are texts. */
+  Outline byValues() throws SQLException {
+    Outline declared = outline();
+    List<TableOutline> tables = new ArrayList<>();
+    for (TableOutline table : declared.tables()) {
+      List<String> texts = new ArrayList<>();
+      for (Column column : table.table().written()) {
+        if (table.columns().get(column.name()).type().base() == Base.BINARY) {
+          String name = Sql.quoted(column.name());
+          String some = "EXISTS (SELECT 1 FROM " + Sql.quoted(table.table().name().name());
+          String type = " WHERE typeof(" + name + ")";
+          each(
+              "SELECT NOT "
+                  + some
+                  + type
+                  + " NOT IN ('text', 'null')) AND "
+                  + some
+                  + type
+                  + " = 'text')",
+              row -> {
+                if (row.getBoolean(1)) {
+                  texts.add(column.name());
+                }
+              });
+        }
+      }
+      tables.add(table.with(texts, DataType.of(Base.TEXT)));
+    }
+    return new Outline(tables, declared.rest());
+  }
+
   private TableOutline table(Table table, List<SchemaObject> rest) {
     String name = table.name().name();
     Map<String, ColumnOutline> columns = new HashMap<>();

@@ -117,6 +117,15 @@ public final class SqliteReader implements Reader {
     }
   }
 
+  @Override
+  public Outline outlineByValues() {
+    try {
+      return new SqliteOutline(connection, catalog.schema()).byValues();
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "the structure cannot be read", description);
+    }
+  }
+
   /** The file that is read; empty for a database that is not one file. */
   String file() {
     return file;
