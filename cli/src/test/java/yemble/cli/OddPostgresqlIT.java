@@ -112,6 +112,22 @@ class OddPostgresqlIT {
   }
 
   @Test
+  void aRowIsFoundByItsWholeNameAlone() throws Exception {
+    sandbox.sql(
+        sandbox.live,
+        "CREATE TABLE coded (code varchar(3), n numeric(5,2), PRIMARY KEY (code, n))",
+        "INSERT INTO coded VALUES ('abc', 1.23)");
+    good("survey");
+    good("register", "keep", "--open", "--reason", "a test");
+    assertThat(good("why", "coded", "abc", "1.23").out()).contains("is in");
+    for (String other : new String[] {"abcd 1.23", "abc 1.234"}) {
+      Program.Result result = sandbox.yemble(("why coded " + other).split(" "));
+      assertThat(result.exitCode()).as(result.all()).isEqualTo(2);
+      assertThat(result.err()).contains("no such row of coded");
+    }
+  }
+
+  @Test
   void aTableThatCannotBeReadEndsItsOwnSurveyAlone() throws Exception {
     sandbox.sql(
         sandbox.live,

@@ -65,7 +65,21 @@ public final class ColumnRules {
         rules.name(rule, lookup);
       }
     }
+    rules.together.forEach(rules::checkAlone);
     return rules;
+  }
+
+  /** What moves with another column is said once. */
+  private void checkAlone(ColumnName moved, ColumnRule rule) {
+    ColumnRule own = named.get(moved);
+    if (own != null && own != rule) {
+      throw own.place()
+          .problem(
+              Failure.RULES_CONTRADICT,
+              moved + " moves together with others, and has a rule of its own")
+          .because("that it moves together with others is said at " + rule.place())
+          .remedy("say it at one of the columns alone");
+    }
   }
 
   private void name(ColumnRule rule, Lookup lookup) {

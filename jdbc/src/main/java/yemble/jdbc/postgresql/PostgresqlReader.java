@@ -321,6 +321,13 @@ final class PostgresqlReader implements Reader {
     lines(table, rows, columns, objects(table, columns, visitor));
   }
 
+  /** A type without its limits: a cast to these cuts or rounds, and would find another row. */
+  private static String whole(String type) {
+    return type.startsWith("character(")
+        ? "bpchar"
+        : type.startsWith("bit(") ? type : type.replaceFirst("\\(\\d+(,\\s*-?\\d+)?\\)", "");
+  }
+
   @Override
   public OptionalLong find(Table table, List<String> key) {
     RowNumbers known = numbers(table.name());
@@ -332,7 +339,7 @@ final class PostgresqlReader implements Reader {
               + " = CAST("
               + Sql.literal(key.get(i))
               + " AS "
-              + column.type()
+              + whole(column.type())
               + ")");
     }
     long[] found = {-1};
