@@ -227,7 +227,7 @@ final class DoctorCommand implements Callable<Integer> {
     long warnings = count(remarks, Remark.Level.WARNING);
     output.line(
         problems + warnings == 0
-            ? output.paint(Output.Tone.GOOD, "Everything is in order.")
+            ? output.paint(Output.Tone.GOOD, "All that was looked at is in order.")
             : Output.counted(problems, "problem")
                 + ", "
                 + Output.counted(warnings, "warning")

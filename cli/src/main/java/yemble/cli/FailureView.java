@@ -12,6 +12,9 @@ import yemble.core.problem.Problem;
 
 /** How a failure is told: in prose on standard error; with {@code --json} as an object as well. */
 final class FailureView {
+  /** How far what is said stands in. */
+  private static final int INDENT = 9;
+
   private final boolean json;
   private final boolean debug;
 
@@ -74,7 +77,7 @@ final class FailureView {
     }
     output.message(
         output.paint(Output.Tone.BAD, "yemble: ")
-            + prose(problem)
+            + prose(problem, output)
             + "\n  "
             + output.paint(Output.Tone.FAINT, "code:  " + problem.failure().code()));
     if (debug) {
@@ -83,13 +86,19 @@ final class FailureView {
     return problem.exitCode();
   }
 
-  /** What a problem says, in which names end no line. */
-  private static String prose(Problem problem) {
+  /** What a problem says, in which names end no line; at a terminal in lines that fit it. */
+  private static String prose(Problem problem, Output output) {
     StringBuilder text = new StringBuilder(Visible.of(problem.what()));
     part(text, "where: ", Visible.of(problem.where()));
-    part(text, "why:   ", lines(problem.why()));
-    part(text, "do:    ", lines(problem.remedy()));
+    part(text, "why:   ", fitting(lines(problem.why()), output));
+    part(text, "do:    ", fitting(lines(problem.remedy()), output));
     return text.toString();
+  }
+
+  private static String fitting(String text, Output output) {
+    return output.terminal().errors() && text.indexOf('\n') < 0
+        ? String.join("\n" + " ".repeat(INDENT), output.wrapped(text, INDENT))
+        : text;
   }
 
   private static String lines(String text) {
