@@ -52,7 +52,9 @@ class PromisesTest {
           "marital-status",
           "union-membership",
           "latitude",
-          "longitude");
+          "longitude",
+          // A version of one digit stays, by chance, in one of ten.
+          "user-agent");
 
   private final SecretKey key = SecretKey.random();
 
@@ -95,7 +97,7 @@ class PromisesTest {
     long same = values.stream().filter(value -> mask.apply(value).equals(value)).count();
     boolean free =
         kind.mask().equals("note") || kind.mask().equals("json") || kind.name().equals("json");
-    if (!SMALL.contains(kind.name()) && !free && !kind.mask().equals("user-agent")) {
+    if (!SMALL.contains(kind.name()) && !free) {
       assertThat(same)
           .as(kind.name() + ": " + same + " of " + values.size())
           .isLessThanOrEqualTo(values.size() / 15);
