@@ -86,6 +86,34 @@ class OddMariadbIT {
   }
 
   @Test
+  void grantsAreCarriedWhereTheyAreAskedFor() throws Exception {
+    sql(
+        live,
+        "CREATE TABLE open_one (id INT PRIMARY KEY, v INT)",
+        "CREATE OR REPLACE USER 'looks on'@'%'",
+        "GRANT EXECUTE ON " + live + ".* TO 'looks on'@'%'",
+        "GRANT SELECT ON open_one TO 'looks on'@'%' WITH GRANT OPTION",
+        "GRANT UPDATE (v) ON open_one TO 'looks on'@'%'");
+    String asked =
+        "SELECT privilege_type, is_grantable FROM information_schema.table_privileges"
+            + " WHERE table_schema = '%1$s' AND grantee LIKE '%%looks on%%' UNION ALL"
+            + " SELECT privilege_type, column_name FROM information_schema.column_privileges"
+            + " WHERE table_schema = '%1$s' UNION ALL SELECT privilege_type, is_grantable"
+            + " FROM information_schema.schema_privileges WHERE table_schema = '%1$s'"
+            + " AND grantee LIKE '%%looks on%%' ORDER BY 1";
+    decideAndRun();
+    assertThat(rows(dev, asked.formatted(dev))).isEmpty();
+    files.write(
+        "yemble.yaml",
+        files.read("yemble.yaml").replace("environment: test", "environment: test, grants: true"));
+    good("run", "--yes");
+    assertThat(rows(dev, asked.formatted(dev)))
+        .hasSize(3)
+        .isEqualTo(rows(live, asked.formatted(live)));
+    sql(live, "DROP USER 'looks on'@'%'");
+  }
+
+  @Test
   void sequencesGoOnWhereTheyStandAndTablesThatUseThemUseTheCopys() throws Exception {
     sql(
         live,

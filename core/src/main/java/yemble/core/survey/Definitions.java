@@ -56,7 +56,9 @@ public final class Definitions {
       look("table " + table.name(), table.handle()).ifPresent(found::add);
     }
     for (SchemaObject object : schema.objects()) {
-      look(object.type() + " " + object.name(), object.definition()).ifPresent(found::add);
+      if (object.type() != SchemaObject.Type.GRANT) { // It names accounts.
+        look(object.type() + " " + object.name(), object.definition()).ifPresent(found::add);
+      }
     }
     return found;
   }

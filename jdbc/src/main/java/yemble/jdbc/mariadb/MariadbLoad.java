@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.LongConsumer;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
@@ -33,6 +34,7 @@ final class MariadbLoad implements Load {
   private final Schema structure;
   private final List<String> dropped;
   private final boolean makes;
+  private final Set<String> grantees;
   private final boolean local;
   private final Map<String, String> shadows = new LinkedHashMap<>();
   private MariadbCatalog catalog;
@@ -44,8 +46,16 @@ final class MariadbLoad implements Load {
    * @param structure what the tables become
    * @param dropped the names of what is replaced
    * @param makes whether views, routines and the like are made, too
+   * @param grantees accounts whose grants are carried over
    */
-  MariadbLoad(Login login, Session session, Schema structure, List<String> dropped, boolean makes) {
+  MariadbLoad(
+      Login login,
+      Session session,
+      Schema structure,
+      List<String> dropped,
+      boolean makes,
+      Set<String> grantees) {
+    this.grantees = grantees;
     this.login = login;
     this.session = session;
     this.structure = structure;
@@ -188,7 +198,7 @@ final class MariadbLoad implements Load {
         session.execute("ANALYZE TABLE " + Sql.quoted(shadows.values()));
       }
       catalog = new MariadbCatalog(session, shadows);
-      swap = new Swap(session, structure, shadows, dropped, makes);
+      swap = new Swap(session, structure, shadows, dropped, makes, grantees);
     } catch (SQLException e) {
       throw MariadbErrors.of(e, "the structure of " + login.name() + " cannot be completed", doing);
     }

@@ -71,7 +71,10 @@ final class MariadbOutline {
                   .toList()));
     }
     for (SchemaObject object : schema.objects()) {
-      boolean carried = object.type() == Type.TABLE || object.type() == Type.FOREIGN_KEY;
+      boolean carried =
+          object.type() == Type.TABLE
+              || object.type() == Type.FOREIGN_KEY
+              || object.type() == Type.GRANT;
       if (!carried) {
         rest.add(new SchemaObject(object.type(), object.name(), object.table(), ""));
       }

@@ -259,9 +259,22 @@ final class MariadbTarget implements Target {
     }
     if (structure == Structure.EXISTING) {
       return new MariadbLoad(
-          login, session, new FoundTables(session, schema).schema(), dropped, false);
+          login, session, new FoundTables(session, schema).schema(), dropped, false, Set.of());
     }
-    return new MariadbLoad(login, session, schema, dropped, true);
+    return new MariadbLoad(login, session, schema, dropped, true, grants ? accounts() : Set.of());
+  }
+
+  /** The accounts of the server, as far as this one may see them. */
+  private Set<String> accounts() {
+    Set<String> accounts = new HashSet<>();
+    try {
+      session.query(
+          "SELECT DISTINCT grantee FROM information_schema.user_privileges",
+          row -> accounts.add(row.getString(1)));
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return accounts;
   }
 
   @Override

@@ -87,6 +87,7 @@ final class Structure {
     routines();
     views();
     triggers();
+    grants();
     notCarried();
     return new Schema(catalog.tables(), catalog.foreignKeys(), objects, settings);
   }
@@ -271,6 +272,39 @@ final class Structure {
                     unqualified(undefined(row.getString(3)))));
           });
     }
+  }
+
+  /** Who may do what with the database, a table or a column, as far as the account may see it. */
+  private void grants() throws SQLException {
+    session.query(
+        "SELECT grantee, privilege_type, is_grantable, '', '' FROM information_schema.schema_privileges"
+            + " WHERE replace(table_schema, '\\\\', '') = database()"
+            + " UNION ALL SELECT grantee, privilege_type, is_grantable, table_name, ''"
+            + " FROM information_schema.table_privileges WHERE table_schema = database()"
+            + " UNION ALL SELECT grantee, privilege_type, is_grantable, table_name, column_name"
+            + " FROM information_schema.column_privileges WHERE table_schema = database()"
+            + " ORDER BY 1, 4, 5, 2",
+        row -> {
+          String who = row.getString(1);
+          String right = row.getString(2);
+          String table = row.getString(4);
+          String column = row.getString(5);
+          if (!right.equals("USAGE")) {
+            objects.add(
+                new SchemaObject(
+                    Type.GRANT,
+                    right + " on " + (table.isEmpty() ? "everything" : table) + " for " + who,
+                    who,
+                    "GRANT "
+                        + right
+                        + (column.isEmpty() ? "" : " (" + Sql.quoted(column) + ")")
+                        + " ON "
+                        + (table.isEmpty() ? "*" : Sql.quoted(table))
+                        + " TO "
+                        + who
+                        + (row.getString(3).equals("YES") ? " WITH GRANT OPTION" : "")));
+          }
+        });
   }
 
   private void notCarried() throws SQLException {

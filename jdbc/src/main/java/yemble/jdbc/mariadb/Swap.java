@@ -38,6 +38,7 @@ final class Swap {
   private final Map<String, String> shadows;
   private final List<String> dropped;
   private final boolean makes;
+  private final Set<String> grantees;
   private final List<Outside> outside = new ArrayList<>();
   private final Map<String, String> old = new LinkedHashMap<>();
 
@@ -53,19 +54,22 @@ final class Swap {
    * @param shadows the new tables' names by those they get
    * @param dropped what is replaced
    * @param makes whether views, routines and the like are made, too
+   * @param grantees accounts whose grants are carried over
    */
   Swap(
       Session session,
       Schema structure,
       Map<String, String> shadows,
       List<String> dropped,
-      boolean makes)
+      boolean makes,
+      Set<String> grantees)
       throws SQLException {
     this.session = session;
     this.structure = structure;
     this.shadows = shadows;
     this.dropped = dropped;
     this.makes = makes;
+    this.grantees = grantees;
     replaced();
     readOutside();
   }
@@ -232,6 +236,11 @@ final class Swap {
                       .getOrDefault(yemble.jdbc.mariadb.Structure.MODE + kind + object.name(), ""),
                   object.definition().replaceFirst("(?i)^CREATE ", "CREATE OR REPLACE ")));
         }
+      }
+    }
+    for (SchemaObject object : structure.objects()) {
+      if (object.type() == Type.GRANT && grantees.contains(object.table())) {
+        steps.add(new Step(object.definition()));
       }
     }
     return steps;
