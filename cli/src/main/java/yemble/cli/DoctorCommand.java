@@ -179,13 +179,16 @@ final class DoctorCommand implements Callable<Integer> {
     }
   }
 
-  /** Whether a job's rules hold for the schema; nothing where it cannot be looked at. */
+  /**
+   * Whether a job's rules hold for the schema; nothing where it cannot be looked at, or as long as
+   * columns are open.
+   */
   private Optional<Remark> job(Project project, Job job) {
     try (Preparation ready =
         Preparation.of(
             project,
             job,
-            Preparation.Purpose.PREVIEW,
+            Preparation.Purpose.RULES,
             common.environment(),
             Engines::of,
             Progress.SILENT)) {
@@ -198,7 +201,10 @@ final class DoctorCommand implements Callable<Integer> {
                   + " --dry"));
     } catch (Problem problem) {
       return problem.type() == Failure.Type.USAGE && problem.failure() != Failure.KEY_MISSING
-          ? Optional.of(Remark.problem("rules", problem.where() + ": " + said(problem)))
+          ? Optional.of(
+              Remark.problem(
+                  "rules",
+                  (problem.where().isEmpty() ? "" : problem.where() + ": ") + said(problem)))
           : Optional.empty();
     }
   }

@@ -122,8 +122,8 @@ final class InitCommand implements Callable<Integer> {
       if (fresh.contains(files.get(1))) {
         KeyFile.create(directory);
       }
-      ignore(directory);
       WrittenFile.create(files.get(3), project, Readers.USUAL);
+      ignore(directory); // Last: what others wrote there gains lines only if all else is done.
     } catch (IOException | Problem failed) {
       for (Path file : fresh) {
         Files.deleteIfExists(file);

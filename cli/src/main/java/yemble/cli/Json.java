@@ -48,8 +48,11 @@ final class Json {
     return Math.round(share * 1000) / 1000.0;
   }
 
-  /** A value of the data. Of bytes only their number is told. */
+  /** A value of the data. Of bytes only their number is told; JSON has no infinite numbers. */
   static Object value(Object value) {
+    if (value instanceof Double number && !Double.isFinite(number)) {
+      return value.toString();
+    }
     return value == null || value instanceof Number || value instanceof Boolean
         ? value
         : value instanceof byte[] bytes ? object("bytes", bytes.length) : String.valueOf(value);

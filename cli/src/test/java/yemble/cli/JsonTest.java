@@ -28,6 +28,7 @@ class JsonTest {
     sandbox.sql(
         "live.db",
         "CREATE TABLE odd (id INTEGER PRIMARY KEY, n REAL, b BLOB, t TEXT)",
+        "INSERT INTO odd VALUES (3, 9e999, NULL, NULL)",
         "INSERT INTO odd VALUES (1, 1.5, x'00ff', ''), (2, NULL, NULL, NULL)",
         "CREATE VIRTUAL TABLE words USING fts5(body)");
     sandbox.write(
@@ -102,6 +103,22 @@ class JsonTest {
     assertThat(one.get(2).path("original").path("bytes").asInt()).isEqualTo(2);
     assertThat(one.get(3).path("original").asText("none")).isEmpty();
     assertThat(rows.get(1).get(1).path("original").isNull()).isTrue();
+    assertThat(rows.get(2).get(1).path("original").asText()).isEqualTo("Infinity");
+  }
+
+  @Test
+  void doctorSeesWhatARunWouldRefuse() throws Exception {
+    Sandbox own = sandbox.copy(java.nio.file.Files.createTempDirectory(folder, "own"));
+    own.write("yemble.yaml", Sandbox.PROJECT + "links: { reader.email -> person.email: {} }\n");
+    own.write(
+        "register.csv",
+        own.read("register.csv")
+            .replace("reader.email,TEXT,email,mask", "reader.email,TEXT,,keep"));
+    Captured doctor = Captured.of("doctor", "--project", own.folder.toString());
+    assertThat(doctor.exitCode()).isEqualTo(1);
+    assertThat(doctor.out()).contains("job small", "would break").doesNotContain("fit the schema");
+    Captured run = Captured.of("run", "--dry", "--project", own.folder.toString());
+    assertThat(run.err()).contains("link-would-break");
   }
 
   @Test

@@ -91,6 +91,8 @@ public final class Preparation implements AutoCloseable {
     SELECT,
     /** To look at rows one by one, original and masked; what is open is kept as it is. */
     PREVIEW,
+    /** To look whether its rules hold: nothing may be open; no row is selected. */
+    RULES,
     /** To mask its rows: nothing may be open. */
     MASK,
     /** To load it: the source is remembered as it is before it is opened, too. */
@@ -147,7 +149,7 @@ public final class Preparation implements AutoCloseable {
     Lookup lookup = new Lookup(source.schema());
     job.unfit().keySet().forEach(named -> lookup.column(named.name(), named.place().toString()));
     ColumnRules columnRules = ColumnRules.of(source.schema(), project.conventions());
-    boolean strict = purpose == Purpose.MASK || purpose == Purpose.LOAD;
+    boolean strict = purpose != Purpose.SELECT && purpose != Purpose.PREVIEW;
     Gate.Terms terms = Gate.Terms.of(project, from);
     Decisions decisions =
         strict
@@ -162,7 +164,7 @@ public final class Preparation implements AutoCloseable {
       plan.tables().forEach(this::checkConditions);
       plan = plan.withValues(source);
     }
-    if (purpose == Purpose.PREVIEW) {
+    if (purpose == Purpose.PREVIEW || purpose == Purpose.RULES) {
       selection = Selection.none(request);
       return;
     }
