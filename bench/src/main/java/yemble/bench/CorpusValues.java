@@ -12,6 +12,7 @@ import java.util.Random;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.apache.commons.validator.routines.checkdigit.LuhnCheckDigit;
+import yemble.core.project.Project;
 import yemble.core.recognition.Looks;
 
 /** Makes up values for the columns of the corpus, the same ones each time. */
@@ -23,7 +24,7 @@ final class CorpusValues {
       "ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789";
 
   private final Random random;
-  private final Looks looks = new Looks(java.util.List.of());
+  private final Looks looks = new Looks(java.util.List.of(), Project.DEFAULT_AS_OF);
 
   CorpusValues(long seed) {
     random = new Random(seed);

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import yemble.core.project.Conventions;
+import yemble.core.project.Project;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.survey.Finding;
@@ -153,7 +154,8 @@ final class DiscoveryBench {
                 () -> reader,
                 domain,
                 Conventions.NONE,
-                new Survey.Options(ROWS, Duration.ofMinutes(1), 2, 0, table -> true),
+                new Survey.Options(
+                    ROWS, Duration.ofMinutes(1), 2, 0, Project.DEFAULT_AS_OF, table -> true),
                 SurveyState.none(),
                 table -> {})
             .stream()

@@ -11,6 +11,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.function.Supplier;
 import yemble.core.project.Conventions;
+import yemble.core.project.Project;
 import yemble.core.schema.Table;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
@@ -53,6 +54,7 @@ final class SurveyBench {
                       Duration.ofMinutes(1),
                       Runtime.getRuntime().availableProcessors(),
                       0,
+                      Project.DEFAULT_AS_OF,
                       table -> true),
                   SurveyState.none(),
                   table -> {});

@@ -205,6 +205,7 @@ final class RegisterReview implements Callable<Integer> {
                   Duration.ofSeconds(30),
                   1,
                   VALUES,
+                  project.asOf(),
                   t -> t.name().toString().equals(table)),
               SurveyState.none(),
               t -> {})

@@ -178,6 +178,7 @@ final class RunCommand implements Callable<Integer> {
             job.plan(),
             job.project().conventions().kinds(),
             job.project().conventions().countries(),
+            job.project().asOf(),
             LOOKING)) {
       output.line();
       output.line(

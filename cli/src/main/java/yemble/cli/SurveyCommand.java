@@ -142,7 +142,10 @@ final class SurveyCommand implements Callable<Integer> {
     Register before = Files.exists(file) ? Register.read(file, database.register()) : null;
     Conventions conventions = project.conventions();
     SurveyState kept =
-        SurveyState.of(state, database.name(), "rows " + most + "\n" + conventions.print());
+        SurveyState.of(
+            state,
+            database.name(),
+            "rows " + most + "\nas of " + project.asOf() + "\n" + conventions.print());
     List<Survey.TableResult> results;
     List<Definitions.Found> definitions;
     String description;
@@ -209,6 +212,7 @@ final class SurveyCommand implements Callable<Integer> {
               Duration.ofSeconds(seconds),
               Math.max(1, Math.min(8, Runtime.getRuntime().availableProcessors())),
               examples,
+              project.asOf(),
               tables),
           kept,
           new Survey.Progress() {

@@ -11,6 +11,7 @@ import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Duration;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Supplier;
@@ -23,6 +24,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.project.Conventions;
+import yemble.core.project.Project;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.survey.Finding;
@@ -84,6 +86,8 @@ class SurveyTest {
     return Engines.of(address).open(address);
   }
 
+  private LocalDate asOf = Project.DEFAULT_AS_OF;
+
   private List<Survey.TableResult> survey(
       Reader reader, Duration time, int rows, SurveyState state, Survey.Progress progress) {
     Supplier<Reader> again = this::reader;
@@ -92,7 +96,7 @@ class SurveyTest {
         again,
         "live",
         Conventions.NONE,
-        new Survey.Options(rows, time, 2, 0, table -> true),
+        new Survey.Options(rows, time, 2, 0, asOf, table -> true),
         state,
         progress);
   }
@@ -133,6 +137,21 @@ class SurveyTest {
     assertThat(found.get("warehouse.town").isPersonal()).isFalse();
     assertThat(found.get("warehouse.opened").isPersonal()).isFalse();
     assertThat(found.get("visit.at").isPersonal()).isFalse();
+  }
+
+  @Test
+  void agesAreCountedAtTheProjectsDay() throws SQLException {
+    sql("CREATE TABLE person (id INTEGER PRIMARY KEY, full_name TEXT, born DATE)");
+    for (int i = 0; i < 60; i++) {
+      sql(
+          String.format(
+              "INSERT INTO person VALUES (%d, 'Anna Tide%cck', '%d-0%d-11')",
+              i, 'a' + i % 20, 2030 + i % 40, 1 + i % 9));
+    }
+    asOf = LocalDate.of(2090, 1, 1);
+    assertThat(found().get("person.born").kind()).isEqualTo("birth-date");
+    asOf = LocalDate.of(2029, 1, 1);
+    assertThat(found().get("person.born").kind()).isEmpty();
   }
 
   @Test

@@ -1,6 +1,7 @@
 package yemble.core.plan;
 
 import java.time.Duration;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
@@ -33,12 +34,18 @@ public final class Contradictions {
    * What is contradicted, a line each, in words.
    *
    * @param countries as survey limits its checks to, see {@link Looks}
+   * @param asOf the project's day, see {@link Looks}
    * @param most how long all of it may take: what is not reached by then is not looked at
    */
   public static List<String> of(
-      Reader source, Plan plan, Kinds kinds, Collection<String> countries, Duration most) {
+      Reader source,
+      Plan plan,
+      Kinds kinds,
+      Collection<String> countries,
+      LocalDate asOf,
+      Duration most) {
     long end = System.nanoTime() + most.toNanos();
-    Looks looks = new Looks(countries);
+    Looks looks = new Looks(countries, asOf);
     List<String> found = new ArrayList<>();
     for (TablePlan table : plan.tables()) {
       List<Watched> watched = watched(table, kinds, looks);

@@ -13,13 +13,14 @@ public final class Looks {
   /**
    * @param countries whose forms of ids and numbers are looked for, as ISO 3166 writes them; empty
    *     for all
+   * @param asOf the project's day: who is born after it is not born yet
    */
-  public Looks(Collection<String> countries) {
+  public Looks(Collection<String> countries, LocalDate asOf) {
     all.put("given-name", Look.of(NameLooks::given));
     all.put("family-name", Look.of(NameLooks::family));
     all.put("full-name", Look.of(NameLooks::full));
     all.put("gender", NameLooks.gender());
-    all.put("birth-date", Look.of(TextLooks::birthDate));
+    all.put("birth-date", Look.of(value -> TextLooks.birthDate(value, asOf)));
     all.put("age", Look.of(NumberLooks::age));
     all.put("nationality", Look.of(NameLooks::nationality));
     all.put("marital-status", NameLooks.oneOf("marital-statuses", false));

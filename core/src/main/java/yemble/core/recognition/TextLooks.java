@@ -270,7 +270,7 @@ final class TextLooks {
         : Verdict.POSSIBLE;
   }
 
-  static Verdict birthDate(Value value) {
+  static Verdict birthDate(Value value, LocalDate asOf) {
     if (value.digits() < 6 || value.length() < 8) {
       return Verdict.NO;
     }
@@ -278,7 +278,7 @@ final class TextLooks {
     if (date == null) {
       return Verdict.NO;
     }
-    return date.getYear() < 1895 || date.isAfter(LocalDate.now())
+    return date.getYear() < 1895 || date.isAfter(asOf)
         ? Verdict.refused("too long ago or in the future")
         : Verdict.POSSIBLE;
   }

@@ -1,5 +1,6 @@
 package yemble.core.survey;
 
+import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.Map;
 import yemble.core.kind.Kind;
@@ -15,16 +16,21 @@ import yemble.core.recognition.Verdict;
  * rules. For one thread.
  */
 final class Checks {
+  private final LocalDate asOf;
   private final Kinds kinds;
   private final NameEvidence names;
   private final Mentioned mentioned;
   private final Map<String, Look> looks = new HashMap<>();
   private final Map<String, Conventions.Rule> rules = new HashMap<>();
 
-  Checks(Conventions conventions) {
+  /**
+   * @param asOf the project's day, see {@link Looks}
+   */
+  Checks(Conventions conventions, LocalDate asOf) {
+    this.asOf = asOf;
     this.kinds = conventions.kinds();
     this.names = new NameEvidence(conventions);
-    Looks all = new Looks(conventions.countries());
+    Looks all = new Looks(conventions.countries(), asOf);
     this.mentioned = new Mentioned(all);
     for (Kind kind : kinds.all()) {
       Look look = all.of(kind.look().name());
@@ -52,6 +58,11 @@ final class Checks {
       own.at(value, first);
       (first.accepted() > 0 ? own : builtIn).at(value, hits);
     };
+  }
+
+  /** The day that ages are counted at. */
+  LocalDate asOf() {
+    return asOf;
   }
 
   Kinds kinds() {

@@ -1,6 +1,5 @@
 package yemble.core.survey;
 
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -305,7 +304,7 @@ final class ColumnSample {
         return year.getKey();
       }
     }
-    return LocalDate.now().getYear();
+    return years.lastKey();
   }
 
   /** Values that the check of a kind accepts and refuses, as far as some were kept. */

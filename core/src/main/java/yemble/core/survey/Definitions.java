@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
+import yemble.core.project.Project;
 import yemble.core.recognition.Looks;
 import yemble.core.schema.Literals;
 import yemble.core.schema.Schema;
@@ -25,7 +26,8 @@ public final class Definitions {
   private static final Pattern MOMENT =
       Pattern.compile("[0-9]{4}-[0-9]{2}-[0-9]{2}(?:[ T][0-9:.]+(?:Z|[+-][0-9:]+)?)?");
 
-  private static final Mentioned MENTIONED = new Mentioned(new Looks(List.of()));
+  private static final Mentioned MENTIONED =
+      new Mentioned(new Looks(List.of(), Project.DEFAULT_AS_OF));
 
   /**
    * A definition that holds something personal.

@@ -1,6 +1,7 @@
 package yemble.core.survey;
 
 import java.time.Duration;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -55,10 +56,16 @@ public final class Survey {
    * @param time that the sample of one table may take
    * @param threads that weigh
    * @param examples how many values of each column are kept to be shown; 0 for none
+   * @param asOf the day that ages are counted at
    * @param tables which are looked at
    */
   public record Options(
-      int rows, Duration time, int threads, int examples, Predicate<Table> tables) {}
+      int rows,
+      Duration time,
+      int threads,
+      int examples,
+      LocalDate asOf,
+      Predicate<Table> tables) {}
 
   /** Is told how a survey goes on. */
   public interface Progress {
@@ -100,7 +107,7 @@ public final class Survey {
     this.database = database;
     this.conventions = conventions;
     this.options = options;
-    this.checks = new Checks(conventions);
+    this.checks = new Checks(conventions, options.asOf());
     this.progress = progress;
   }
 

@@ -1,6 +1,5 @@
 package yemble.core.survey;
 
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -270,7 +269,7 @@ final class Weigher {
   }
 
   /** What the figures of the whole column leave, or add: 1 for nothing. */
-  private static double figures(String kind, ColumnSample sample) {
+  private double figures(String kind, ColumnSample sample) {
     if (sample.values() < FEW) {
       return 1;
     }
@@ -288,11 +287,11 @@ final class Weigher {
   }
 
   /** Birthdays spread over decades, and lie years back; other days do not. */
-  private static double days(ColumnSample sample) {
+  private double days(ColumnSample sample) {
     if (!sample.hasDates()) {
       return 1;
     }
-    int now = LocalDate.now().getYear();
+    int now = checks.asOf().getYear();
     int spread = sample.year(0.9) - sample.year(0.1);
     int median = now - sample.year(0.5);
     if (spread >= SPREAD && median >= ADULT_MEDIAN && sample.year(0.95) <= now) {

@@ -3,6 +3,7 @@ package yemble.core.recognition;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.entry;
 
+import java.time.LocalDate;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -12,7 +13,8 @@ import yemble.core.kind.Kinds;
 import yemble.core.recognition.Verdict.Grade;
 
 class LooksTest {
-  private final Looks looks = new Looks(List.of());
+  private static final LocalDate AS_OF = LocalDate.of(2026, 1, 1);
+  private final Looks looks = new Looks(List.of(), AS_OF);
 
   @ParameterizedTest
   @CsvSource(
@@ -119,8 +121,19 @@ class LooksTest {
 
   @Test
   void countriesNarrowWhatIsLookedFor() {
-    Looks german = new Looks(List.of("DE"));
+    Looks german = new Looks(List.of("DE"), AS_OF);
     assertThat(german.verdict("tax-number", "36574261809").grade()).isEqualTo(Grade.KNOWN);
     assertThat(german.verdict("national-id", "123-45-6789").hint()).isEqualTo("any form");
+  }
+
+  @Test
+  void whoIsBornAfterTheProjectsDayIsNotBornYet() {
+    Looks later = new Looks(List.of(), AS_OF.plusYears(70));
+    for (String day : List.of("2026-03-01", "2071-05-19")) {
+      assertThat(looks.verdict("birth-date", day).grade()).as(day).isEqualTo(Verdict.Grade.NO);
+      assertThat(later.verdict("birth-date", day).grade())
+          .as(day)
+          .isEqualTo(Verdict.Grade.POSSIBLE);
+    }
   }
 }

@@ -5,10 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.List;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import yemble.core.project.Project;
 import yemble.core.recognition.Looks;
 
 class MentionedTest {
-  private final Mentioned mentioned = new Mentioned(new Looks(List.of()));
+  private final Mentioned mentioned = new Mentioned(new Looks(List.of(), Project.DEFAULT_AS_OF));
 
   @ParameterizedTest
   @CsvSource(
