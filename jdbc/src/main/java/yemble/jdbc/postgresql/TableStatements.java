@@ -86,7 +86,10 @@ final class TableStatements {
         "SELECT a.attrelid, quote_ident(a.attname), format_type(a.atttypid, a.atttypmod),"
             + " CASE WHEN a.attcollation <> 0 AND a.attcollation <> t.typcollation"
             + " THEN ' COLLATE ' || a.attcollation::regcollation::text ELSE '' END,"
-            + " a.attgenerated, a.attidentity, pg_get_expr(d.adbin, d.adrelid), a.attnotnull,"
+            + " a.attgenerated, a.attidentity, pg_get_expr(d.adbin, d.adrelid),"
+            // From PostgreSQL 18 on it is a constraint with a name: see the checks.
+            + " a.attnotnull AND NOT EXISTS (SELECT FROM pg_constraint k WHERE k.contype = 'n'"
+            + " AND k.conrelid = a.attrelid AND k.conkey = ARRAY[a.attnum]),"
             + " a.attislocal, (SELECT format('(SEQUENCE NAME %s %s)', q.oid::regclass, "
             + TypeStatements.options("s")
                 .replace("AS %s START", "START")
@@ -138,7 +141,7 @@ final class TableStatements {
             + " AND d.objid = k.oid AND d.refclassid = 'pg_proc'::regclass)"
             + " AND NOT EXISTS (SELECT FROM pg_inherits i WHERE i.inhparent = c.oid)), k.conname"
             + " FROM pg_constraint k JOIN pg_class c ON c.oid = k.conrelid"
-            + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE k.contype = 'c' AND"
+            + " JOIN pg_namespace n ON n.oid = c.relnamespace WHERE k.contype IN ('c', 'n') AND"
             + userTables("'r', 'p'")
             + " ORDER BY k.conrelid, k.conname",
         row -> {

@@ -138,10 +138,11 @@ final class TypeStatements {
         "SELECT t.oid, format_type(t.oid, NULL), format_type(t.typbasetype, t.typtypmod),"
             + " (SELECT t.typcollation::regcollation::text FROM pg_type b"
             + " WHERE b.oid = t.typbasetype AND b.typcollation <> t.typcollation),"
-            + " t.typdefault, t.typnotnull, (SELECT string_agg(' CONSTRAINT '"
+            + " t.typdefault, t.typnotnull AND NOT EXISTS (SELECT FROM pg_constraint k"
+            + " WHERE k.contypid = t.oid AND k.contype = 'n'), (SELECT string_agg(' CONSTRAINT '"
             + " || quote_ident(k.conname) || ' ' || pg_get_constraintdef(k.oid), ''"
             + " ORDER BY k.conname) FROM pg_constraint k WHERE k.contypid = t.oid"
-            + " AND k.contype = 'c')"
+            + " AND k.contype IN ('c', 'n'))"
             + types("d"),
         row ->
             add(

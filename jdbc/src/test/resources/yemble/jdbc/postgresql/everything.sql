@@ -6,7 +6,7 @@ CREATE COLLATION nocase (provider = icu, locale = 'und-u-ks-level2', determinist
 CREATE TYPE mood AS ENUM ('calm', 'it''s rough', 'ROUGH');
 COMMENT ON TYPE mood IS 'Of the sea';
 CREATE TYPE "Odd schema".spot AS (lat double precision, "Lon" numeric(9,6), names text[]);
-CREATE DOMAIN knots AS numeric(5,2) DEFAULT 0 NOT NULL CONSTRAINT sane CHECK (VALUE >= 0 AND VALUE < 100);
+CREATE DOMAIN knots AS numeric(5,2) DEFAULT 0 CONSTRAINT known NOT NULL CONSTRAINT sane CHECK (VALUE >= 0 AND VALUE < 100);
 CREATE DOMAIN code AS varchar(8) COLLATE "C" CHECK (VALUE ~ '^[A-Z]+$');
 CREATE TYPE span AS RANGE (subtype = double precision, subtype_diff = float8mi);
 CREATE SEQUENCE loose AS smallint START WITH 7 INCREMENT BY 3 MINVALUE 1 MAXVALUE 1000 CACHE 5 CYCLE;
@@ -73,15 +73,15 @@ CREATE TABLE gone (a integer, dropped integer, b integer, also_dropped text, c t
 ALTER TABLE gone DROP COLUMN dropped, DROP COLUMN also_dropped;
 INSERT INTO gone VALUES (1, 2, 'three');
 CREATE UNLOGGED TABLE quick (a integer) WITH (fillfactor = 70);
-CREATE TABLE parent (id integer NOT NULL, what text, CONSTRAINT has_id CHECK (id > 0));
+CREATE TABLE parent (id integer CONSTRAINT "must have" NOT NULL, what text, CONSTRAINT has_id CHECK (id > 0));
 CREATE TABLE child (extra text, CHECK (extra <> '')) INHERITS (parent);
 INSERT INTO parent VALUES (1, 'p');
 INSERT INTO child VALUES (2, 'c', 'x');
-CREATE TABLE parted (id integer NOT NULL, at date NOT NULL, what text DEFAULT 'none', PRIMARY KEY (id, at)) PARTITION BY RANGE (at);
+CREATE TABLE parted (id integer NOT NULL, at date CONSTRAINT has_day NOT NULL, what text DEFAULT 'none', PRIMARY KEY (id, at)) PARTITION BY RANGE (at);
 CREATE TABLE parted_old PARTITION OF parted (what DEFAULT 'old', CHECK (id < 1000)) FOR VALUES FROM (MINVALUE) TO ('2020-01-01');
 CREATE TABLE parted_new PARTITION OF parted FOR VALUES FROM ('2020-01-01') TO ('2030-01-01') PARTITION BY HASH (id);
 CREATE TABLE parted_new_a PARTITION OF parted_new FOR VALUES WITH (MODULUS 2, REMAINDER 0);
-CREATE TABLE parted_rest (what text, at date NOT NULL, id integer NOT NULL);
+CREATE TABLE parted_rest (what text, at date NOT NULL, id integer CONSTRAINT own_name NOT NULL);
 ALTER TABLE parted ATTACH PARTITION parted_rest DEFAULT;
 CREATE TABLE parted_new_b PARTITION OF parted_new FOR VALUES WITH (MODULUS 2, REMAINDER 1);
 CREATE INDEX parted_what ON parted (what);
