@@ -81,7 +81,7 @@ class JsonTest {
     "survey, survey",
   })
   void aCommandOfAProject(String schema, String call) throws Exception {
-    printed(schema, (call + " --project " + folder).split(" "));
+    Golden.output(call, printed(schema, (call + " --project " + folder).split(" ")), folder);
   }
 
   @Test

@@ -93,6 +93,7 @@ class PairsIT {
         assertThat(found.exitCode()).as("tables found in %s: %s", into, found.all()).isZero();
       }
       Map<String, List<String>> content = content(from, into, project);
+      Golden.database("demo, " + from + " into " + into, content);
       expected = expected == null ? content : expected;
       assertThat(content.keySet()).isEqualTo(expected.keySet());
       content.forEach(
