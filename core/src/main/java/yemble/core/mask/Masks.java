@@ -19,6 +19,7 @@ import yemble.core.kind.Kinds;
 import yemble.core.mask.id.OfficialNumbers;
 import yemble.core.project.MaskRule;
 import yemble.core.project.MaskStep;
+import yemble.core.store.Blanks;
 
 /**
  * The masks of one thread, each made once. Masks that are made of others (an e-mail of names) take
@@ -268,7 +269,7 @@ public final class Masks {
    * @param also what else is masked, as if it were the empty text
    */
   public ValueMask values(Mask mask, Set<MaskRule.Empty> also) {
-    return new ValueMask(mask, shape(), also);
+    return new ValueMask(mask, shape(), Blanks.of(also));
   }
 
   /** The mask of free text that is told what it may mention. */

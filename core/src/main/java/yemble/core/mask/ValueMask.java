@@ -2,8 +2,8 @@ package yemble.core.mask;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
-import java.util.Set;
-import yemble.core.project.MaskRule.Empty;
+import yemble.core.store.Blanks;
+import yemble.core.store.CellChange;
 import yemble.core.store.Values;
 
 /**
@@ -14,33 +14,29 @@ import yemble.core.store.Values;
 public final class ValueMask {
   private final Mask mask;
   private final Shape blobs;
-  private final Set<Empty> also;
+  private final Blanks blanks;
 
   /**
-   * @param also what else is masked, as if it were the empty text
+   * @param blanks which cells without a value are masked, too, as if they were the empty text
    */
-  ValueMask(Mask mask, Shape blobs, Set<Empty> also) {
-    this.also = also;
+  ValueMask(Mask mask, Shape blobs, Blanks blanks) {
+    this.blanks = blanks;
     this.mask = mask;
     this.blobs = blobs;
   }
 
   /** The replacement of a value, of the same type wherever the mask's text can be read as one. */
   public Object apply(Object value) {
+    if (blanks.stays(value)) {
+      return value;
+    }
     if (value == null) {
-      return also.contains(Empty.NULL) ? mask.apply("") : null;
+      return mask.apply("");
     }
     if (value instanceof byte[] blob) {
-      if (mask instanceof Constant constant && constant.value() == null) {
-        return null;
-      }
-      return blob.length == 0 ? blob : bytes(blob);
+      return bytes(blob);
     }
-    String text = Values.text(value);
-    if (text.isEmpty()) {
-      return also.contains(Empty.EMPTY) ? mask.apply("") : value;
-    }
-    String masked = mask.apply(text);
+    String masked = mask.apply(Values.text(value));
     if (masked == null) {
       return null;
     }
@@ -54,6 +50,9 @@ public final class ValueMask {
   private byte[] bytes(byte[] blob) {
     if (mask instanceof Shape) {
       return blobs.apply(blob);
+    }
+    if (mask instanceof Constant constant && constant.value() == null) {
+      return null;
     }
     if (mask instanceof Constant constant) {
       return constant.value().getBytes(StandardCharsets.UTF_8);
@@ -80,6 +79,11 @@ public final class ValueMask {
     } catch (NumberFormatException e) {
       return text;
     }
+  }
+
+  /** What becomes of the cells of a column. */
+  public CellChange cells() {
+    return CellChange.by((row, value) -> apply(value), blanks);
   }
 
   /** Whether different values stay different. */

@@ -1,6 +1,7 @@
 package yemble.core.plan;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -38,16 +39,12 @@ public final class Rewriter {
   private final RowMentions rowMentions;
   private final TablePlan table;
   private final Selection selection;
-  private final ValueMask[] masks;
+  private final CellChange[] cells;
+  private final ValueMask[] jsonMasks;
   private final FreeText[] texts;
   private final ValueMask opaque;
   private final RowChange byRow;
   private final Map<ColumnName, JsonText> jsons = new LinkedHashMap<>();
-  private final int[] cleared;
-  private final List<Nulls> broken = new ArrayList<>();
-
-  /** Columns that become NULL in some rows. */
-  private record Nulls(RowSet rows, int[] positions) {}
 
   /** Sees a row before and after; both arrays are reused. */
   public interface Visitor {
@@ -62,9 +59,11 @@ public final class Rewriter {
     this.rowMentions = new RowMentions(source, plan);
     this.table = table;
     this.selection = selection;
-    this.masks = new ValueMask[table.columns().size()];
+    this.cells = new CellChange[table.columns().size()];
+    Arrays.fill(cells, CellChange.KEEP);
     this.opaque = masks.values(masks.of(""));
-    this.texts = new FreeText[this.masks.length];
+    this.texts = new FreeText[cells.length];
+    this.jsonMasks = new ValueMask[cells.length];
     for (int position : table.masked()) {
       TablePlan.ColumnPlan column = table.columns().get(position);
       if (column.isText()) {
@@ -77,20 +76,21 @@ public final class Rewriter {
         ColumnName name = table.table().name(column.column());
         JsonText mask = json(name, column, masks.within(column.rule().notKeyed()));
         jsons.put(name, mask);
-        this.masks[position] = masks.values(mask);
+        jsonMasks[position] = masks.values(mask);
+        cells[position] = jsonMasks[position].cells();
       } else if (!RowChange.makes(column)) {
-        this.masks[position] =
-            masks.values(masks.of(column.kind(), column.rule().notKeyed()), column.rule().also());
+        cells[position] =
+            masks
+                .values(masks.of(column.kind(), column.rule().notKeyed()), column.rule().also())
+                .cells();
       }
     }
     this.byRow = new RowChange(source, table, masks);
-    List<Integer> always = new ArrayList<>();
     for (Rule rule : selection.request().rules()) {
       if (rule.link().child().equals(table.table().name())) {
-        nulls(rule, always);
+        clear(rule);
       }
     }
-    this.cleared = always.stream().mapToInt(Integer::intValue).toArray();
   }
 
   private static JsonText json(ColumnName name, TablePlan.ColumnPlan column, Masks masks) {
@@ -122,47 +122,40 @@ public final class Rewriter {
     return jsons;
   }
 
-  private void nulls(Rule rule, List<Integer> always) {
-    int[] positions = rule.cleared().stream().mapToInt(table::position).toArray();
-    if (rule.cut()) {
-      for (int position : positions) {
-        always.add(position);
-      }
-    } else if (rule.broken() == Broken.NULL) {
-      RowSet rows = selection.traffic(rule.link()).broken();
-      if (!rows.isEmpty()) {
-        broken.add(new Nulls(rows, positions));
+  /** References that are cut, or that refer to nothing, become NULL. */
+  private void clear(Rule rule) {
+    for (String name : rule.cleared()) {
+      int position = table.position(name);
+      if (rule.cut()) {
+        cells[position] = cells[position].cleared();
+      } else if (rule.broken() == Broken.NULL) {
+        cells[position] = cells[position].clearedIn(selection.traffic(rule.link()).broken());
       }
     }
   }
 
   /**
-   * What becomes of each column, where no column depends on another one of the target's row and
-   * none holds a value where there was none; empty otherwise.
+   * What becomes of each column, where no column depends on another one of the target's row; empty
+   * otherwise.
    */
   public List<CellChange> cells() {
-    if (!broken.isEmpty() || table.hasRowRules() || table.fillsEmpty()) {
+    if (table.hasRowRules()) {
       return List.of();
     }
-    List<CellChange> cells = new ArrayList<>();
-    for (int i = 0; i < masks.length; i++) {
-      ValueMask mask = masks[i];
+    List<CellChange> all = new ArrayList<>();
+    for (int i = 0; i < cells.length; i++) {
       TablePlan.ColumnPlan column = table.columns().get(i);
-      cells.add(
-          column.masked() && column.isText()
-              ? new TextChange(column.column(), texts[i], null)
-              : column.holdsText()
-                  ? new TextChange(column.column(), null, mask)
-                  : mask == null ? CellChange.KEEP : (row, value) -> mask.apply(value));
+      boolean reads = texts[i] != null || column.holdsText();
+      all.add(
+          reads
+              ? cells[i].with(new TextChange(column.column(), texts[i], jsonMasks[i]))
+              : cells[i]);
     }
-    for (int position : cleared) {
-      cells.set(position, CellChange.CLEAR);
-    }
-    return cells;
+    return all;
   }
 
   /** The mask of a column of free text, told of batches so that it can look up their parents. */
-  private final class TextChange implements CellChange {
+  private final class TextChange implements CellChange.Function {
     private final Column column;
     private final FreeText text;
     private final ValueMask json;
@@ -254,20 +247,13 @@ public final class Rewriter {
 
   /** Changes a row's values in place, free text apart. */
   private void change(long row, Object[] before, Object[] values) {
-    for (int i = 0; i < masks.length; i++) {
-      if (masks[i] != null) {
-        values[i] = masks[i].apply(values[i]);
-      }
+    for (int i = 0; i < cells.length; i++) {
+      values[i] = cells[i].changed(row, values[i]);
     }
     byRow.apply(row, before, values);
-    for (int position : cleared) {
-      values[position] = null;
-    }
-    for (Nulls some : broken) {
-      if (some.rows().contains(row)) {
-        for (int position : some.positions()) {
-          values[position] = null;
-        }
+    for (int i = 0; i < cells.length; i++) {
+      if (cells[i].clears(row)) {
+        values[i] = null;
       }
     }
   }

@@ -16,6 +16,7 @@ import yemble.core.project.MaskRule;
 import yemble.core.project.MaskStep;
 import yemble.core.project.MaskStep.Template;
 import yemble.core.schema.Column;
+import yemble.core.store.Blanks;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.Values;
@@ -142,7 +143,7 @@ final class RowChange {
     int[] by = shiftedBy(column.rule());
     return (before, after) -> {
       Object value = before[position];
-      if (value != null && !(value instanceof byte[]) && !text(value).isEmpty()) {
+      if (!Blanks.STAY.stays(value) && !(value instanceof byte[])) {
         StringBuilder row = new StringBuilder();
         for (int one : by) {
           row.append(before[one] == null ? "" : text(before[one])).append('\u001f');
@@ -171,14 +172,10 @@ final class RowChange {
             .mapToInt(p -> p.column().isEmpty() ? -1 : RuleCheck.position(table, p.column()))
             .toArray();
     MaskRule rest = column.rule().withoutFirstStep();
+    Blanks blanks = Blanks.of(column.rule().also());
     ValueMask further = rest.steps().isEmpty() ? null : masks.values(masks.of(column.kind(), rest));
     return (before, after) -> {
-      Set<MaskRule.Empty> also = column.rule().also();
-      boolean stays =
-          before[position] == null
-              ? !also.contains(MaskRule.Empty.NULL)
-              : text(before[position]).isEmpty() && !also.contains(MaskRule.Empty.EMPTY);
-      if (stays) {
+      if (blanks.stays(before[position])) {
         return;
       }
       StringBuilder made = new StringBuilder();

@@ -134,11 +134,6 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
     return columns.stream().anyMatch(column -> column.masked() && column.rule().readsRow());
   }
 
-  /** Whether cells that hold no value are masked, too. */
-  public boolean fillsEmpty() {
-    return columns.stream().anyMatch(column -> column.masked() && !column.rule().also().isEmpty());
-  }
-
   /** The position of a written column; -1 if it is not written. */
   public int position(String column) {
     return IntStream.range(0, columns.size())

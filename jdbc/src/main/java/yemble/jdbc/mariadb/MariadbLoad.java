@@ -173,7 +173,7 @@ final class MariadbLoad implements Load {
     for (int i = 0; i < raw.length; i++) {
       ColumnForm from = reader.catalog().storage(table.name()).form(columns.get(i).name());
       ColumnForm to = catalog.storage(table.name()).form(columns.get(i).name());
-      raw[i] = changes.get(i) == CellChange.KEEP && from.passes(to);
+      raw[i] = changes.get(i).keeps() && from.passes(to);
     }
     return raw;
   }

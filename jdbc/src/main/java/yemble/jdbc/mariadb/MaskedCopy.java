@@ -121,10 +121,7 @@ final class MaskedCopy {
 
   private static void change(CellChange[] changes, long row, Object[] values) {
     for (int i = 0; i < changes.length; i++) {
-      boolean empty = values[i] == null || (values[i].equals("") && changes[i] != CellChange.CLEAR);
-      if (changes[i] != CellChange.KEEP && !empty) {
-        values[i] = changes[i].apply(row, values[i]);
-      }
+      values[i] = changes[i].apply(row, values[i]);
     }
   }
 }

@@ -59,8 +59,7 @@ final class MaskedCopy {
       InChunks chunks = new InChunks(mine);
       source.lines(table, rows, table.written(), (row, line, ends, skip) -> chunks.add(row, line));
       chunks.flush();
-    } else if (has(mine, change -> change != CellChange.KEEP && change != CellChange.CLEAR)
-        && rows.size() > CHUNK) {
+    } else if (has(mine, change -> !change.keeps() && !change.clears()) && rows.size() > CHUNK) {
       inParallel(mine, rows);
     } else {
       lines(
@@ -204,23 +203,30 @@ final class MaskedCopy {
     }
   }
 
+  /** Whether a field passes through without being decoded. */
+  private static boolean leaves(CellChange change, long row, boolean none, boolean empty) {
+    return none
+        ? !change.blanks().nulls()
+        : empty && !change.blanks().empties() && !change.clears(row);
+  }
+
   private void write(
       CellChange[] own, long row, byte[] line, int[] ends, int skip, CopyText.Block block) {
     int pending = skip == 0 ? 0 : ends[skip - 1] + 1;
     for (int i = 0; i < own.length; i++) {
       CellChange change = own[i];
-      if (change == CellChange.KEEP) {
+      if (change.keeps()) {
         continue;
       }
       int at = skip + i;
       int from = at == 0 ? 0 : ends[at - 1] + 1;
       int to = ends[at];
-      boolean empty = from == to && change != CellChange.CLEAR;
-      if (empty || CopyText.isNull(line, from, to)) {
+      boolean none = CopyText.isNull(line, from, to);
+      if (leaves(change, row, none, from == to)) {
         continue;
       }
       block.raw(line, pending, from);
-      block.value(change.apply(row, types[i].value(line, from, to)));
+      block.value(change.apply(row, none ? null : types[i].value(line, from, to)));
       pending = to;
     }
     if (own.length > 0) {

@@ -10,6 +10,7 @@ import java.util.function.LongConsumer;
 import org.sqlite.Function;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
+import yemble.core.store.Blanks;
 import yemble.core.store.CellChange;
 import yemble.core.store.RowSet;
 
@@ -77,20 +78,21 @@ final class DirectCopy {
     for (int i = 0; i < columns.size(); i++) {
       String column = Sql.quoted(columns.get(i).name());
       into.add(column);
-      if (changes.get(i) == CellChange.KEEP) {
+      CellChange change = changes.get(i);
+      if (change.keeps()) {
         values.add("yemble_s." + column);
-      } else if (changes.get(i) == CellChange.CLEAR) {
+      } else if (change.clears()) {
         values.add("NULL");
       } else {
         String name = "yemble_mask_" + functions++;
         Function.create(
-            connection, name, new MaskFunction(changes.get(i)), -1, Function.FLAG_DETERMINISTIC);
+            connection, name, new MaskFunction(change), -1, Function.FLAG_DETERMINISTIC);
         made.add(name);
-        boolean numbered = changes.get(i).needsRows();
+        boolean numbered = change.needsRows();
         values.add(
-            "CASE WHEN octet_length(yemble_s."
-                + column
-                + ") > 0 THEN "
+            "CASE WHEN "
+                + looked(change.blanks(), "yemble_s." + column)
+                + " THEN "
                 + name
                 + "(yemble_s."
                 + column
@@ -128,6 +130,15 @@ final class DirectCopy {
     for (String name : made) {
       Function.destroy(connection, name);
     }
+  }
+
+  /** Which cells of a column the function is asked of. */
+  private static String looked(Blanks blanks, String column) {
+    if (blanks.empties()) {
+      return blanks.nulls() ? "1" : column + " IS NOT NULL";
+    }
+    String holding = "octet_length(" + column + ") > 0";
+    return blanks.nulls() ? column + " IS NULL OR " + holding : holding;
   }
 
   private void batches(

@@ -18,6 +18,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import yemble.core.project.Structure;
 import yemble.core.schema.Table;
+import yemble.core.store.Blanks;
 import yemble.core.store.CellChange;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
@@ -137,7 +138,7 @@ class SqliteLoadTest {
       List<CellChange> changes = new ArrayList<>();
       table.written().forEach(c -> changes.add(CellChange.KEEP));
       if (direct) {
-        changes.set(1, (row, value) -> value);
+        changes.set(1, CellChange.by((row, value) -> value, Blanks.STAY));
         assertThat(load.copy(source, table, rows, () -> changes, n -> {})).isTrue();
       } else {
         try (Load.RowWriter writer = load.rows(table)) {
