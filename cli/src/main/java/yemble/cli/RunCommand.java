@@ -8,6 +8,8 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.crossing.CrossedLoad;
+import yemble.core.crossing.Crossing;
 import yemble.core.job.Changes;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
@@ -18,8 +20,6 @@ import yemble.core.problem.Problem;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.SchemaObject;
-import yemble.core.store.CrossedLoad;
-import yemble.core.store.Crossing;
 import yemble.core.subset.Selection;
 import yemble.jdbc.Engines;
 

@@ -8,9 +8,9 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.job.Verification;
+import yemble.core.mark.Loaded;
 import yemble.core.project.Job;
 import yemble.core.project.Project;
-import yemble.core.store.Loaded;
 import yemble.core.verify.Finding;
 import yemble.jdbc.Engines;
 

@@ -1,9 +1,9 @@
 package yemble.jdbc;
 
 import java.util.List;
+import yemble.core.mark.Loaded;
+import yemble.core.mark.Mark;
 import yemble.core.store.Load;
-import yemble.core.store.Loaded;
-import yemble.core.store.Mark;
 
 /** Marks as loads of tests leave them. */
 public final class Marks {

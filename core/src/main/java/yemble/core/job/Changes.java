@@ -4,10 +4,10 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import yemble.core.crossing.Crossing;
 import yemble.core.name.ColumnName;
 import yemble.core.plan.TablePlan;
 import yemble.core.schema.Column;
-import yemble.core.store.Crossing;
 import yemble.core.store.RowSet;
 
 /** Counts what masking changes, without writing anything. */

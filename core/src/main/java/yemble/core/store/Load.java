@@ -3,6 +3,7 @@ package yemble.core.store;
 import java.util.List;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
+import yemble.core.mark.Mark;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 

@@ -4,6 +4,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import yemble.core.mark.Comparison;
+import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;

@@ -2,6 +2,7 @@ package yemble.core.store;
 
 import java.util.List;
 import java.util.Optional;
+import yemble.core.mark.Mark;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 

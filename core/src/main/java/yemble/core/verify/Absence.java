@@ -14,12 +14,12 @@ import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
+import yemble.core.mark.Comparison;
 import yemble.core.name.TableName;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
-import yemble.core.store.Comparison;
 import yemble.core.store.Reader;
 import yemble.core.store.Values;
 

@@ -6,15 +6,15 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import yemble.core.mark.BucketSums;
+import yemble.core.mark.Comparison;
+import yemble.core.mark.Loaded;
+import yemble.core.mark.LoadedTable;
+import yemble.core.mark.RowDigest;
 import yemble.core.name.TableName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
-import yemble.core.store.BucketSums;
-import yemble.core.store.Comparison;
-import yemble.core.store.Loaded;
-import yemble.core.store.LoadedTable;
 import yemble.core.store.Reader;
-import yemble.core.store.RowDigest;
 
 /**
  * Whether a target still holds what a load left in it, by the digests in its mark: needs neither

@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import yemble.core.store.BucketSums.Difference;
+import yemble.core.mark.BucketSums.Difference;
 
 /**
  * Tells rows that were changed in the target from rows that have moved on in the source where both

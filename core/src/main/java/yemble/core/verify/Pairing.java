@@ -7,11 +7,11 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import yemble.core.mark.BucketSums.Difference;
+import yemble.core.mark.Digest;
+import yemble.core.mark.RowDigest;
 import yemble.core.mask.Mentions;
-import yemble.core.store.BucketSums.Difference;
-import yemble.core.store.Digest;
 import yemble.core.store.Reader;
-import yemble.core.store.RowDigest;
 
 /**
  * Pairs the rows of buckets that differ by their key, part by part so that memory is bounded, and

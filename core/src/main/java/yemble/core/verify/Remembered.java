@@ -17,10 +17,10 @@ import java.util.stream.LongStream;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
+import yemble.core.mark.Digest;
 import yemble.core.mask.JsonText;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
-import yemble.core.store.Digest;
 import yemble.core.store.Values;
 
 /**

@@ -1,11 +1,11 @@
 package yemble.core.verify;
 
 import java.util.Optional;
+import yemble.core.mark.Comparison;
 import yemble.core.mask.Mentions;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.schema.Column;
-import yemble.core.store.Comparison;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 

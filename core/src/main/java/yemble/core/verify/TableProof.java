@@ -5,16 +5,16 @@ import java.util.BitSet;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import yemble.core.mark.BucketSums;
+import yemble.core.mark.Comparison;
+import yemble.core.mark.Digest;
+import yemble.core.mark.LoadedTable;
+import yemble.core.mark.RowDigest;
 import yemble.core.mask.Mentions;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.Unchanged;
-import yemble.core.store.BucketSums;
-import yemble.core.store.Comparison;
-import yemble.core.store.Digest;
-import yemble.core.store.LoadedTable;
 import yemble.core.store.Reader;
-import yemble.core.store.RowDigest;
 import yemble.core.store.RowSet;
 
 /**

@@ -4,13 +4,13 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import yemble.core.mark.Comparison;
 import yemble.core.name.TableName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
 import yemble.core.schema.Column;
 import yemble.core.schema.DataType;
 import yemble.core.schema.Table;
-import yemble.core.store.Comparison;
 
 /**
  * Leaves out of a comparison what nobody can compute again: columns whose values are others in each

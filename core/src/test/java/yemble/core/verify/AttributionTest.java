@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
-import yemble.core.store.BucketSums.Difference;
+import yemble.core.mark.BucketSums.Difference;
 
 /** Of rows that differ in one bucket the changed ones are those that the bucket's sum tells. */
 class AttributionTest {

@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.function.LongConsumer;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
+import yemble.core.mark.Mark;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
@@ -18,7 +19,6 @@ import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.Counting;
 import yemble.core.store.Load;
-import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 

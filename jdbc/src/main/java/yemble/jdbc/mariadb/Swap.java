@@ -7,12 +7,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import yemble.core.mark.Mark;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
-import yemble.core.store.Mark;
 
 /**
  * Puts the tables of a load in the place of the old ones.

@@ -4,8 +4,8 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import yemble.core.store.Mark;
-import yemble.core.store.MarkText;
+import yemble.core.mark.Mark;
+import yemble.core.mark.MarkText;
 
 /** Yemble's mark in a database: a table in the schema {@code yemble}. */
 final class MarkTable {

@@ -5,12 +5,12 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
+import yemble.core.mark.Mark;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.Counting;
 import yemble.core.store.Load;
-import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 

@@ -8,8 +8,8 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import yemble.core.store.Mark;
-import yemble.core.store.MarkText;
+import yemble.core.mark.Mark;
+import yemble.core.mark.MarkText;
 
 /** Yemble's mark in a file. */
 final class MarkTable {

@@ -19,6 +19,7 @@ import java.util.function.Supplier;
 import org.sqlite.SQLiteConfig;
 import yemble.core.file.DatabaseFile;
 import yemble.core.file.Ownership;
+import yemble.core.mark.Mark;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
@@ -29,7 +30,6 @@ import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.Counting;
 import yemble.core.store.Load;
-import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 

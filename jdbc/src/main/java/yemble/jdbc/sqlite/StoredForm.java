@@ -4,8 +4,8 @@ import java.math.BigDecimal;
 import java.util.IdentityHashMap;
 import java.util.Map;
 import java.util.regex.Pattern;
+import yemble.core.mark.Comparison;
 import yemble.core.schema.Table;
-import yemble.core.store.Comparison;
 
 /**
  * What SQLite makes of values when it stores them: the affinity of a column turns numbers without a

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import yemble.core.mark.Mark;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -20,7 +21,6 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
-import yemble.core.store.Mark;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.rows.KeyedReader;
 

@@ -10,13 +10,13 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import yemble.core.mark.Mark;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Load;
-import yemble.core.store.Mark;
 import yemble.core.store.Reader;
 import yemble.core.store.Target;
 

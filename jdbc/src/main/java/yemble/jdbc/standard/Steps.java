@@ -8,7 +8,7 @@ import java.sql.Statement;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import yemble.core.store.Mark;
+import yemble.core.mark.Mark;
 
 /**
  * What is to be done to put a load in place, written down in the table {@code yemble_load} before

@@ -1,4 +1,4 @@
-package yemble.core.store;
+package yemble.core.mark;
 
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;

@@ -1,4 +1,4 @@
-package yemble.core.store;
+package yemble.core.mark;
 
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;

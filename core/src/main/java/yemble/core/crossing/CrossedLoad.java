@@ -1,15 +1,21 @@
-package yemble.core.store;
+package yemble.core.crossing;
 
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
+import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.CellChange;
+import yemble.core.store.Counting;
+import yemble.core.store.Load;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
 
 /** A load of another engine's rows: speaks of tables as the source does. */
 public final class CrossedLoad implements Load {

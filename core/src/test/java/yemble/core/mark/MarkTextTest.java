@@ -1,4 +1,4 @@
-package yemble.core.store;
+package yemble.core.mark;
 
 import static org.assertj.core.api.Assertions.assertThat;
 

@@ -1,4 +1,4 @@
-package yemble.core.store;
+package yemble.core.crossing;
 
 import java.util.ArrayList;
 import java.util.List;
@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.LongConsumer;
+import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
@@ -14,6 +15,8 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
 
 /** Reads what was loaded from another engine, under the names that the source has for it. */
 public final class CrossedReader implements Reader {

@@ -1,4 +1,4 @@
-package yemble.core.store;
+package yemble.core.crossing;
 
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import yemble.core.mark.Comparison;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.project.Unfit;
@@ -19,6 +20,9 @@ import yemble.core.schema.DataType;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Counting;
+import yemble.core.store.Engine;
+import yemble.core.store.Values;
 
 /**
  * The way from one engine to another: what tables are called there, what their columns take, and

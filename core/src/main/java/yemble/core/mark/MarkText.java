@@ -1,4 +1,4 @@
-package yemble.core.store;
+package yemble.core.mark;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
