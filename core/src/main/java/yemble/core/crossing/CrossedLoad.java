@@ -3,19 +3,15 @@ package yemble.core.crossing;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.function.LongConsumer;
-import java.util.function.Supplier;
 import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
-import yemble.core.store.CellChange;
 import yemble.core.store.Counting;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /** A load of another engine's rows: speaks of tables as the source does. */
 public final class CrossedLoad implements Load {
@@ -50,16 +46,6 @@ public final class CrossedLoad implements Load {
         writer.close();
       }
     };
-  }
-
-  @Override
-  public boolean copy(
-      Reader source,
-      Table table,
-      RowSet rows,
-      Supplier<List<CellChange>> changes,
-      LongConsumer progress) {
-    return false;
   }
 
   /**

@@ -33,7 +33,7 @@ public final class Guard {
           .because("run writes to databases of environment: test alone")
           .remedy("if it is one, write environment: test into the project file");
     }
-    Target.Relation relation = target.relation(job.source());
+    Target.Relation relation = target.relation(job.source().origin());
     if (relation == Target.Relation.SAME) {
       throw Problem.of(
               Failure.TARGET_IS_SOURCE,

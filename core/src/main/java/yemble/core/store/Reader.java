@@ -4,50 +4,26 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import yemble.core.mark.Comparison;
 import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
-import yemble.core.schema.Outline;
-import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 
 /**
- * Reads a database, all of it at one moment. Rows are spoken of by numbers that the reader gives
- * them and that hold as long as it is open.
+ * Reads a database, all of it at one moment: beside its rows, what only a database can tell of
+ * them.
  *
  * <p>Conditions are SQL of the database's own, over the columns of the table they belong to; an
- * empty string stands for none. Values are null, {@link Long}, {@link Double}, {@link String} or
- * {@code byte[]}: a truth is 1 or 0, days and times are written as ISO 8601 does, but with a space
- * between them and no more digits of a second than are needed, and what no other type holds is the
- * text that the engine makes of it. So equal values are equal whatever engine holds them. Arrays of
- * values are reused from row to row. An object belongs to one thread. Every method throws {@link
- * yemble.core.problem.Problem} of type DATABASE if the database fails.
+ * empty string stands for none.
  */
-public interface Reader extends Counting, AutoCloseable {
-  /** What is read, for people: engine and place, without user or password. */
-  String description();
-
-  Schema schema();
-
-  /** The structure in words that every engine knows; read when it is asked for. */
-  Outline outline();
-
+public interface Reader extends RowSource {
   /**
-   * The form in which rows that were to be written into such a database are compared with what is
-   * read back from it.
+   * Whether, by what the engine tells, this reader has done nothing that could write, and nobody
+   * else has written where it reads without locks.
    */
-  default Comparison comparison() {
-    return Comparison.SAME;
-  }
-
-  /**
-   * The structure, where columns that hold something else than they are declared for are what they
-   * hold, as numbers in a column of truths: looks at their values.
-   */
-  default Outline outlineByValues() {
-    return outline();
+  default boolean undisturbed() {
+    return true;
   }
 
   /** Yemble's mark, if the database has one. */
@@ -73,21 +49,13 @@ public interface Reader extends Counting, AutoCloseable {
    */
   void check(Table table, String condition);
 
-  long count(Table table);
-
   /** About how many rows a table has: what the engine's catalog says, or their number. */
   default long rowsAbout(Table table) {
     return count(table);
   }
 
-  /** The numbers of all rows. */
-  RowSet all(Table table);
-
   /** All rows that satisfy a condition, with the values of some columns. */
   void rows(Table table, String condition, List<Column> columns, RowVisitor visitor);
-
-  /** The rows of a set in the order of their numbers, with the values of some columns. */
-  void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor);
 
   /**
    * The row of a primary key.
@@ -140,14 +108,6 @@ public interface Reader extends Counting, AutoCloseable {
   default OptionalLong refused(
       Table table, List<Column> columns, List<Object[]> rows, String condition) {
     return OptionalLong.empty();
-  }
-
-  @Override
-  void close();
-
-  /** Sees a row. */
-  interface RowVisitor {
-    void row(long row, Object[] values);
   }
 
   /** Sees a child row with its parent row. */

@@ -17,8 +17,10 @@ public interface Target extends AutoCloseable {
    */
   String identity();
 
-  /** How this database stands to the one that is read; found out at the servers, not by URLs. */
-  Relation relation(Reader source);
+  /**
+   * How this database stands to the one that rows come from; found out at the servers, not by URLs.
+   */
+  Relation relation(Origin source);
 
   /** The names of what it holds, in the engine's own spelling, Yemble's mark left out. */
   List<String> content();

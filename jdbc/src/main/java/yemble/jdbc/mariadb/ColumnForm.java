@@ -3,6 +3,7 @@ package yemble.jdbc.mariadb;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -149,16 +150,14 @@ record ColumnForm(Sort sort, String charset, String collation) {
   }
 
   /**
-   * Whether values that are kept may travel as bytes: those of a text as they lie there, of others
-   * the server's own text, which is what LOAD DATA reads.
-   *
-   * @param to the form of the column that they go to
+   * The form in which values lie as bytes, which a column of the same form takes as they are; empty
+   * for those that must be read.
    */
-  boolean passes(ColumnForm to) {
+  Optional<String> asBytes() {
     return switch (sort) {
-      case TEXT -> to.sort == Sort.TEXT && charset.equals(to.charset);
-      case WHOLE, FLOAT, MOMENT, DIGITS, PLAIN -> sort == to.sort;
-      case BITS, SHORT_FLOAT, BINARY, GEOMETRY -> false;
+      case TEXT -> Optional.of("text " + charset);
+      case WHOLE, FLOAT, MOMENT, DIGITS, PLAIN -> Optional.of(sort.name().toLowerCase(Locale.ROOT));
+      case BITS, SHORT_FLOAT, BINARY, GEOMETRY -> Optional.empty();
     };
   }
 

@@ -14,9 +14,12 @@ import yemble.jdbc.crossing.Translation;
 
 /** MariaDB: a database is named by {@code jdbc:mariadb://HOST:PORT/DATABASE}. */
 public final class MariadbEngine implements Engine {
+  /** What it is called. */
+  static final String NAME = "MariaDB";
+
   @Override
   public Family family() {
-    return new Family("MariaDB", false, true, false, false, 64);
+    return new Family(NAME, false, true, false, false, 64);
   }
 
   /** Names are of the basic plane's characters, at least one, and end in no space. */
@@ -85,7 +88,7 @@ public final class MariadbEngine implements Engine {
     return new Witness() {
       @Override
       public boolean unchanged(Reader reader) {
-        return reader instanceof MariadbReader source && wroteNothing(source.session());
+        return reader.undisturbed();
       }
 
       @Override
@@ -93,22 +96,6 @@ public final class MariadbEngine implements Engine {
         return "a read-only session; by the server's count it ran no statement that could write";
       }
     };
-  }
-
-  private static boolean wroteNothing(Session session) {
-    long[] statements = new long[1];
-    try {
-      session.query(
-          "SHOW SESSION STATUS WHERE variable_name IN ('Com_insert', 'Com_insert_select',"
-              + " 'Com_update', 'Com_update_multi', 'Com_delete', 'Com_delete_multi',"
-              + " 'Com_replace', 'Com_replace_select', 'Com_load', 'Com_call_procedure',"
-              + " 'Com_truncate', 'Com_create_table', 'Com_alter_table', 'Com_drop_table',"
-              + " 'Com_rename_table')",
-          row -> statements[0] += row.getLong(2));
-      return statements[0] == 0 && "1".equals(session.one("SELECT @@tx_read_only"));
-    } catch (SQLException e) {
-      throw MariadbErrors.of(e, "reading failed", session.description());
-    }
   }
 
   @Override

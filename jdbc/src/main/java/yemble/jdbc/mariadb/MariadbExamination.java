@@ -58,7 +58,7 @@ final class MariadbExamination {
                 MariadbTarget.replicates(session)
                     ? "yes: it follows another server"
                     : "no, as far as this account may know"));
-    remarks.ok("identity", MariadbTarget.identity(session));
+    remarks.ok("identity", Identity.of(session));
   }
 
   private void version(String version, String collation) {

@@ -4,7 +4,9 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.LongConsumer;
 import java.util.function.Predicate;
@@ -21,6 +23,8 @@ import yemble.core.store.Counting;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.core.store.RowSource;
+import yemble.jdbc.ways.LoadDataRows;
 
 /**
  * A load into tables beside those that are there: {@code yemble_new_1} and so on, with all that
@@ -29,6 +33,9 @@ import yemble.core.store.RowSet;
  * what only then can be done.
  */
 final class MariadbLoad implements Load {
+  /** "Data truncated for column": what the server says of a label that is none. */
+  private static final int TRUNCATED = 1265;
+
   private final Login login;
   private final Session session;
   private final Schema structure;
@@ -138,22 +145,24 @@ final class MariadbLoad implements Load {
 
   @Override
   public boolean copy(
-      Reader source,
+      RowSource source,
       Table table,
       RowSet rows,
       Supplier<List<CellChange>> changes,
       LongConsumer progress) {
-    if (!(source instanceof MariadbReader reader) || !local) {
+    Optional<LoadDataRows> given = source.as(LoadDataRows.class);
+    if (given.isEmpty() || !local) {
       return false;
     }
     List<CellChange> first = changes.get();
     if (first.stream().anyMatch(CellChange::needsRows)) {
       return false;
     }
-    boolean[] raw = raw(reader, table, first);
-    try (RowSink sink = sink(table, raw, warning -> reader.holdsNoLabel(table, warning))) {
+    LoadDataRows rowsOfTable = given.get();
+    boolean[] raw = raw(rowsOfTable, table, first);
+    try (RowSink sink = sink(table, raw, warning -> isOfNoLabel(rowsOfTable, table, warning))) {
       new MaskedCopy(
-              reader,
+              rowsOfTable,
               table,
               raw,
               catalog.storage(table.name()).forms(table.written()),
@@ -167,15 +176,24 @@ final class MariadbLoad implements Load {
   }
 
   /** The columns whose values are kept, and pass as bytes. */
-  private boolean[] raw(MariadbReader reader, Table table, List<CellChange> changes) {
+  private boolean[] raw(LoadDataRows source, Table table, List<CellChange> changes) {
     List<Column> columns = table.written();
     boolean[] raw = new boolean[columns.size()];
     for (int i = 0; i < raw.length; i++) {
-      ColumnForm from = reader.catalog().storage(table.name()).form(columns.get(i).name());
-      ColumnForm to = catalog.storage(table.name()).form(columns.get(i).name());
-      raw[i] = changes.get(i).keeps() && from.passes(to);
+      Optional<String> to = catalog.storage(table.name()).form(columns.get(i).name()).asBytes();
+      raw[i] =
+          changes.get(i).keeps() && to.isPresent() && to.equals(source.form(table, columns.get(i)));
     }
     return raw;
+  }
+
+  /** Whether a warning is about cells of an enumeration that have no label in the source, too. */
+  private static boolean isOfNoLabel(LoadDataRows source, Table table, Session.Warning warning) {
+    return warning.code() == TRUNCATED
+        && table.written().stream()
+            .filter(column -> column.type().toLowerCase(Locale.ROOT).startsWith("enum("))
+            .filter(column -> warning.message().contains("'" + column.name() + "'"))
+            .anyMatch(column -> source.holdsNoLabel(table, column));
   }
 
   @Override

@@ -6,7 +6,6 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -23,21 +22,20 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Origin;
 import yemble.core.store.RowSet;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.rows.KeyedReader;
 import yemble.jdbc.rows.RowNumbers;
+import yemble.jdbc.ways.LoadDataRows;
 
 /**
  * Reads a MariaDB database within one transaction that saw it at one moment. There is one
  * connection, as the server lends its snapshot to no other: a long result is read in pages, so that
  * something else can be asked between two rows.
  */
-public final class MariadbReader extends KeyedReader {
-  /** The warning of a value that a column could not take. */
-  private static final int TRUNCATED = 1265;
-
+public final class MariadbReader extends KeyedReader implements LoadDataRows {
   private final Session session;
   private final String description;
   private final boolean owned;
@@ -128,32 +126,19 @@ public final class MariadbReader extends KeyedReader {
     return numbers;
   }
 
-  /**
-   * Whether a warning is about a column of labels in which rows hold none of them here, as a server
-   * that is not strict lets them: the label of number zero, an empty text. It arrives as it is;
-   * that no other value has become one is for the proof to see.
-   */
-  boolean holdsNoLabel(Table table, Session.Warning warning) {
-    if (warning.code() != TRUNCATED) {
-      return false;
+  @Override
+  public boolean holdsNoLabel(Table table, Column column) {
+    try {
+      return session.one(
+              "SELECT 1 FROM "
+                  + Sql.quoted(table.name())
+                  + " WHERE "
+                  + Sql.quoted(column.name())
+                  + " = 0 LIMIT 1")
+          != null;
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, "reading failed", table.name().toString());
     }
-    for (Column column : table.written()) {
-      boolean enumeration = column.type().toLowerCase(Locale.ROOT).startsWith("enum(");
-      if (enumeration && warning.message().contains("'" + column.name() + "'")) {
-        try {
-          return session.one(
-                  "SELECT 1 FROM "
-                      + Sql.quoted(table.name())
-                      + " WHERE "
-                      + Sql.quoted(column.name())
-                      + " = 0 LIMIT 1")
-              != null;
-        } catch (SQLException e) {
-          throw MariadbErrors.of(e, "reading failed", table.name().toString());
-        }
-      }
-    }
-    return false;
   }
 
   @Override
@@ -174,8 +159,36 @@ public final class MariadbReader extends KeyedReader {
     }
   }
 
-  Session session() {
-    return session;
+  @Override
+  public Origin origin() {
+    return Identity.origin(session);
+  }
+
+  @Override
+  public <T> Optional<T> as(Class<T> form) {
+    return form == LoadDataRows.class ? Optional.of(form.cast(this)) : Optional.empty();
+  }
+
+  @Override
+  public Optional<String> form(Table table, Column column) {
+    return storage(table.name()).form(column.name()).asBytes();
+  }
+
+  @Override
+  public boolean undisturbed() {
+    long[] statements = new long[1];
+    try {
+      session.query(
+          "SHOW SESSION STATUS WHERE variable_name IN ('Com_insert', 'Com_insert_select',"
+              + " 'Com_update', 'Com_update_multi', 'Com_delete', 'Com_delete_multi',"
+              + " 'Com_replace', 'Com_replace_select', 'Com_load', 'Com_call_procedure',"
+              + " 'Com_truncate', 'Com_create_table', 'Com_alter_table', 'Com_drop_table',"
+              + " 'Com_rename_table')",
+          row -> statements[0] += row.getLong(2));
+      return statements[0] == 0 && "1".equals(session.one("SELECT @@tx_read_only"));
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, "reading failed", session.description());
+    }
   }
 
   MariadbCatalog catalog() {
@@ -261,7 +274,9 @@ public final class MariadbReader extends KeyedReader {
    *
    * @param raw which columns are read as bytes, see {@link ColumnForm#passes}
    */
-  void rows(Table table, RowSet rows, List<Column> columns, boolean[] raw, RowVisitor visitor) {
+  @Override
+  public void rows(Table table, RowSet rows, boolean[] raw, RowVisitor visitor) {
+    List<Column> columns = table.written();
     ColumnForm[] forms = storage(table.name()).forms(columns);
     Cells cells =
         new Cells() {

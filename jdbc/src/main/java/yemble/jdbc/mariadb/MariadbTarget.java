@@ -1,7 +1,5 @@
 package yemble.jdbc.mariadb;
 
-import java.math.BigInteger;
-import java.security.SecureRandom;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -20,7 +18,7 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
 import yemble.core.store.Load;
-import yemble.core.store.Reader;
+import yemble.core.store.Origin;
 import yemble.core.store.Target;
 
 /** A MariaDB database as it stands before a load. */
@@ -82,38 +80,25 @@ final class MariadbTarget implements Target {
   @Override
   public String identity() {
     try {
-      return identity(session);
+      return Identity.of(session);
     } catch (SQLException e) {
       throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
     }
   }
 
-  /** The server's name for itself, its data directory and the database. */
-  static String identity(Session session) throws SQLException {
-    return session.one("SELECT CONCAT(@@hostname, ':', @@port, @@datadir, ' ', database())");
-  }
-
   @Override
-  public Relation relation(Reader source) {
-    if (!(source instanceof MariadbReader reader)) {
+  public Relation relation(Origin source) {
+    if (!source.engine().equals(MariadbEngine.NAME)) {
       return Relation.APART;
     }
-    String lock = "yemble probe " + new BigInteger(64, new SecureRandom());
-    Session other = reader.session();
     try {
-      if (!"1".equals(other.one("SELECT GET_LOCK(" + Sql.literal(lock) + ", 0)"))) {
-        throw Problem.of(Failure.IDENTITY_UNKNOWN, "source and target cannot be told apart")
-            .at(login.place())
-            .because("the source's server gives no lock to find it by");
+      if (Identity.isOnOneServer(session, source)) {
+        return Identity.isDatabase(session, source) ? Relation.SAME : Relation.APART;
       }
-      boolean seen = session.one("SELECT IS_USED_LOCK(" + Sql.literal(lock) + ")") != null;
-      other.one("SELECT RELEASE_LOCK(" + Sql.literal(lock) + ")");
-      if (seen) {
-        return session.one("SELECT database()").equals(other.one("SELECT database()"))
-            ? Relation.SAME
-            : Relation.APART;
-      }
-      return replicates(session) || beganTogether(other) ? Relation.TWIN : Relation.APART;
+      // Where an account may not see it, what is anything but a load of Yemble's may be a copy.
+      boolean beganTogether =
+          Identity.beganTogether(session, source).orElse(!content.isEmpty() && mark == null);
+      return replicates(session) || beganTogether ? Relation.TWIN : Relation.APART;
     } catch (SQLException e) {
       throw MariadbErrors.of(e, "source and target cannot be told apart", login.place());
     }
@@ -128,37 +113,6 @@ final class MariadbTarget implements Target {
       return false;
     }
     return any[0];
-  }
-
-  /**
-   * Whether the tables of both databases have the numbers that InnoDB gave them when they were
-   * made: a copy of the files keeps them, a dump that is read in does not. Where the account may
-   * not see them, a database that holds anything but a load of Yemble's may be such a copy.
-   */
-  private boolean beganTogether(Session other) {
-    Map<String, String> here = tableNumbers(session);
-    Map<String, String> there = tableNumbers(other);
-    if (here == null || there == null) {
-      return !content.isEmpty() && mark == null;
-    }
-    here.keySet().retainAll(there.keySet());
-    return here.size() > 2
-        && here.entrySet().stream().allMatch(e -> there.get(e.getKey()).equals(e.getValue()));
-  }
-
-  /** The numbers of a database's tables; null if the account may not see them. */
-  private static Map<String, String> tableNumbers(Session session) {
-    Map<String, String> numbers = new HashMap<>();
-    try {
-      session.query(
-          "SELECT SUBSTRING_INDEX(name, '/', -1), table_id"
-              + " FROM information_schema.innodb_sys_tables"
-              + " WHERE name LIKE CONCAT(database(), '/%') AND name NOT LIKE '%yemble%'",
-          row -> numbers.put(row.getString(1), row.getString(2)));
-    } catch (SQLException refused) {
-      return null;
-    }
-    return numbers;
   }
 
   @Override

@@ -11,6 +11,7 @@ import java.util.function.Supplier;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.RowSet;
+import yemble.jdbc.ways.LoadDataRows;
 
 /**
  * Copies rows from server to server: one thread reads, as many as there are processors mask and
@@ -19,7 +20,7 @@ import yemble.core.store.RowSet;
 final class MaskedCopy {
   private static final int ROWS_AT_ONCE = 1_000;
 
-  private final MariadbReader source;
+  private final LoadDataRows source;
   private final Table table;
   private final boolean[] raw;
   private final Supplier<List<CellChange>> changes;
@@ -33,7 +34,7 @@ final class MaskedCopy {
    * @param changes makes the changes, for one thread each time
    */
   MaskedCopy(
-      MariadbReader source,
+      LoadDataRows source,
       Table table,
       boolean[] raw,
       ColumnForm[] forms,
@@ -56,7 +57,6 @@ final class MaskedCopy {
       source.rows(
           table,
           rows,
-          table.written(),
           raw,
           (row, values) -> {
             change(mine, row, values);
@@ -83,7 +83,6 @@ final class MaskedCopy {
       source.rows(
           table,
           rows,
-          table.written(),
           raw,
           (row, values) -> {
             waiting.add(values.clone());

@@ -1,7 +1,9 @@
 package yemble.jdbc.postgresql;
 
+import yemble.jdbc.ways.CopyLines;
+
 /** How the text of a column's values becomes an object, by the column's base type. */
-enum ColumnType {
+enum ColumnType implements CopyLines.Field {
   WHOLE,
   FLOATING,
   BINARY,
@@ -19,8 +21,8 @@ enum ColumnType {
     };
   }
 
-  /** The value of a field of COPY's text. */
-  Object value(byte[] line, int from, int to) {
+  @Override
+  public Object value(byte[] line, int from, int to) {
     if (CopyText.isNull(line, from, to)) {
       return null;
     }

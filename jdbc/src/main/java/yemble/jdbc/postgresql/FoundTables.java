@@ -17,6 +17,7 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
 import yemble.jdbc.crossing.Translation;
+import yemble.jdbc.ways.Sequences;
 
 /**
  * Tables that the team's migrations have made. They are compared with the source's before a row is
@@ -231,7 +232,7 @@ final class FoundTables implements LoadedTables {
   /** Counters go on behind the keys that are in use; RESTART, unlike setval, can be undone. */
   private void continueSequences(Counting source) throws SQLException {
     Map<TableName, Long> positions = source.counters();
-    for (Counter counter : Counter.read(session, catalog.home())) {
+    for (Sequences.Position counter : Positions.of(session, catalog.home())) {
       Table table =
           counter.table().isEmpty()
               ? null

@@ -1,6 +1,9 @@
 package yemble.jdbc.postgresql;
 
 import java.sql.SQLException;
+import java.util.Map;
+import java.util.Optional;
+import yemble.core.store.Origin;
 
 /**
  * What tells a database from any other.
@@ -11,7 +14,7 @@ import java.sql.SQLException;
  * @param address where the server itself says that it listens
  */
 record Identity(String system, String database, String address) {
-  static Identity of(Session session, Login login) {
+  static Identity of(Session session, String name) {
     try {
       String[] found = new String[3];
       session.query(
@@ -26,8 +29,36 @@ record Identity(String system, String database, String address) {
           });
       return new Identity(found[0], found[1], found[2]);
     } catch (SQLException e) {
-      throw PostgresqlErrors.of(e, login.name() + " cannot be identified", login.place());
+      throw PostgresqlErrors.of(e, name + " cannot be identified", session.description());
     }
+  }
+
+  /** The database that was described to a guard. */
+  static Identity of(Origin origin) {
+    return new Identity(origin.fact("system"), origin.fact("database"), origin.fact("address"));
+  }
+
+  /** What is to be told to a guard; the session can hold a lock. */
+  Origin origin(Session session) {
+    return new Origin(
+        PostgresqlEngine.NAME,
+        Map.of("system", system, "database", database, "address", address),
+        Optional.of((token, look) -> hold(session, token, look)));
+  }
+
+  /** A lock of the session's transaction, which ends with it. */
+  private static void hold(Session session, String token, Runnable look) {
+    try {
+      session.one("SELECT pg_advisory_xact_lock_shared(" + Long.parseLong(token) + ")");
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "source and target cannot be told apart", session.description());
+    }
+    look.run();
+  }
+
+  /** Whether both are one database of one system, or copies of it. */
+  boolean isCopyOf(Identity other) {
+    return sharesSystemWith(other) && database.equals(other.database);
   }
 
   /** Whether both may have begun as the same data; so if that cannot be seen. */

@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import yemble.core.name.TableName;
@@ -14,6 +15,7 @@ import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
+import yemble.jdbc.ways.Sequences;
 
 /**
  * Tables that the load makes as they are in the source: they first, then their rows, then keys,
@@ -128,9 +130,10 @@ final class MadeTables implements LoadedTables {
   @Override
   public void complete(Counting source) throws SQLException {
     make(after);
-    if (source instanceof PostgresqlReader reader) {
+    Optional<Sequences> sequences = source.as(Sequences.class);
+    if (sequences.isPresent()) {
       doing = "sequences";
-      continueSequences(reader);
+      continueSequences(sequences.get().sequences());
     } else {
       doing = "counters";
       continueCounters(source);
@@ -198,9 +201,9 @@ final class MadeTables implements LoadedTables {
   }
 
   /** Sequences stand where they do in the source, but never below the keys that are in use. */
-  private void continueSequences(PostgresqlReader source) throws SQLException {
+  private void continueSequences(List<Sequences.Position> positions) throws SQLException {
     List<String> settings = new ArrayList<>();
-    for (Counter counter : Counter.read(source.snapshot().free(), source.catalog().home())) {
+    for (Sequences.Position counter : positions) {
       String position = Long.toString(counter.position());
       String called = Boolean.toString(counter.called());
       Table table =

@@ -8,10 +8,10 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
-import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.RowSet;
+import yemble.jdbc.ways.CopyLines;
 
 /**
  * Copies rows from a source to a target as the text of COPY: only the fields that change are
@@ -27,9 +27,9 @@ final class MaskedCopy {
 
   private static final int PROGRESS = 4_096;
 
-  private final PostgresqlReader source;
+  private final CopyLines source;
   private final Table table;
-  private final ColumnType[] types;
+  private final List<CopyLines.Field> fields;
   private final Supplier<List<CellChange>> changes;
   private final CopyWriter writer;
   private final LongConsumer progress;
@@ -39,14 +39,14 @@ final class MaskedCopy {
    * @param changes makes the changes, for one thread each time
    */
   MaskedCopy(
-      PostgresqlReader source,
+      CopyLines source,
       Table table,
       Supplier<List<CellChange>> changes,
       CopyWriter writer,
       LongConsumer progress) {
     this.source = source;
     this.table = table;
-    this.types = source.catalog().storage(table.name()).types(table.written());
+    this.fields = source.fields(table);
     this.changes = changes;
     this.writer = writer;
     this.progress = progress;
@@ -57,13 +57,15 @@ final class MaskedCopy {
     CellChange[] mine = changes.get().toArray(new CellChange[0]);
     if (has(mine, CellChange::needsRows)) {
       InChunks chunks = new InChunks(mine);
-      source.lines(table, rows, table.written(), (row, line, ends, skip) -> chunks.add(row, line));
+      source.lines(table, rows, true, (row, line, ends, skip) -> chunks.add(row, line, skip));
       chunks.flush();
     } else if (has(mine, change -> !change.keeps() && !change.clears()) && rows.size() > CHUNK) {
       inParallel(mine, rows);
     } else {
-      lines(
+      source.lines(
+          table,
           rows,
+          false,
           (row, line, ends, skip) -> {
             write(mine, row, line, ends, skip, writer.block());
             writer.endRow();
@@ -76,21 +78,6 @@ final class MaskedCopy {
   private static boolean has(
       CellChange[] changes, java.util.function.Predicate<CellChange> condition) {
     return java.util.Arrays.stream(changes).anyMatch(condition);
-  }
-
-  /** Reads rows whose numbers nobody needs. */
-  private void lines(RowSet rows, PostgresqlReader.LineVisitor visitor) {
-    List<Column> columns = table.written();
-    boolean whole =
-        source.mayBeAll(table, rows)
-            && rows.size() == source.count(table)
-            && !source.catalog().storage(table.name()).partitioned()
-            && !columns.isEmpty();
-    if (whole) {
-      source.lines(table, columns, visitor);
-    } else {
-      source.lines(table, rows, columns, visitor);
-    }
   }
 
   private void count(int rows) {
@@ -119,8 +106,10 @@ final class MaskedCopy {
     try {
       List<byte[]> lines = new ArrayList<>();
       int[] state = new int[2];
-      lines(
+      source.lines(
+          table,
           rows,
+          false,
           (row, line, ends, skip) -> {
             lines.add(line);
             state[0] += line.length;
@@ -155,7 +144,7 @@ final class MaskedCopy {
 
   private CopyText.Block masked(CellChange[] own, List<byte[]> lines, int skip) {
     CopyText.Block block = new CopyText.Block(MASKED_AT_ONCE + MASKED_AT_ONCE / 4);
-    int[] ends = new int[skip + Math.max(1, types.length)];
+    int[] ends = new int[skip + Math.max(1, fields.size())];
     for (byte[] line : lines) {
       CopyText.split(line, ends);
       write(own, 0, line, ends, skip, block);
@@ -169,14 +158,14 @@ final class MaskedCopy {
     private final CellChange[] mine;
     private final List<byte[]> lines = new ArrayList<>();
     private final List<Long> numbers = new ArrayList<>();
-    private final int[] ends;
+    private int skip;
 
     InChunks(CellChange[] mine) {
       this.mine = mine;
-      this.ends = new int[source.numbers(table.name()).width() + types.length];
     }
 
-    void add(long row, byte[] line) {
+    void add(long row, byte[] line, int leading) {
+      skip = leading;
       lines.add(line);
       numbers.add(row);
       if (lines.size() == CHUNK) {
@@ -192,9 +181,10 @@ final class MaskedCopy {
           change.batch(told);
         }
       }
+      int[] ends = new int[skip + fields.size()];
       for (int i = 0; i < lines.size(); i++) {
         CopyText.split(lines.get(i), ends);
-        write(mine, numbers.get(i), lines.get(i), ends, ends.length - types.length, writer.block());
+        write(mine, numbers.get(i), lines.get(i), ends, skip, writer.block());
         writer.endRow();
       }
       count(lines.size());
@@ -226,7 +216,7 @@ final class MaskedCopy {
         continue;
       }
       block.raw(line, pending, from);
-      block.value(change.apply(row, none ? null : types[i].value(line, from, to)));
+      block.value(change.apply(row, none ? null : fields.get(i).value(line, from, to)));
       pending = to;
     }
     if (own.length > 0) {

@@ -15,9 +15,12 @@ import yemble.jdbc.crossing.Translation;
 
 /** PostgreSQL: a database is named by {@code jdbc:postgresql://HOST:PORT/DATABASE}. */
 public final class PostgresqlEngine implements Engine {
+  /** What it is called. */
+  static final String NAME = "PostgreSQL";
+
   @Override
   public Family family() {
-    return new Family("PostgreSQL", true, true, true, true, 63);
+    return new Family(NAME, true, true, true, true, 63);
   }
 
   @Override
@@ -80,7 +83,7 @@ public final class PostgresqlEngine implements Engine {
     return new Witness() {
       @Override
       public boolean unchanged(Reader reader) {
-        return reader instanceof PostgresqlReader source && source.snapshot().wroteNothing();
+        return reader.undisturbed();
       }
 
       @Override

@@ -84,7 +84,7 @@ final class PostgresqlExamination {
                           ? "yes: it follows another server"
                           : "no: a server of its own"));
         });
-    remarks.ok("identity", Identity.of(session, login).toString());
+    remarks.ok("identity", Identity.of(session, login.name()).toString());
   }
 
   private void version(Session session, String text) {

@@ -13,6 +13,8 @@ import yemble.core.store.Counting;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.core.store.RowSource;
+import yemble.jdbc.ways.CopyLines;
 
 /**
  * A load in one transaction: structure, rows, keys, proof. Whoever looks at the target sees the old
@@ -74,12 +76,13 @@ final class PostgresqlLoad implements Load {
 
   @Override
   public boolean copy(
-      Reader source,
+      RowSource source,
       Table table,
       RowSet rows,
       Supplier<List<CellChange>> changes,
       LongConsumer progress) {
-    if (!(source instanceof PostgresqlReader reader)) {
+    Optional<CopyLines> lines = source.as(CopyLines.class);
+    if (lines.isEmpty()) {
       return false;
     }
     if (rows.isEmpty()) {
@@ -87,7 +90,7 @@ final class PostgresqlLoad implements Load {
     }
     try (CopyWriter writer =
         new CopyWriter(session, tables.copyInto(table), table.name().toString())) {
-      new MaskedCopy(reader, table, changes, writer, progress).copy(rows);
+      new MaskedCopy(lines.get(), table, changes, writer, progress).copy(rows);
       writer.complete();
     }
     return true;

@@ -20,12 +20,15 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Origin;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.ScannedSample;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Functions;
 import yemble.jdbc.expression.Lexicon;
+import yemble.jdbc.ways.CopyLines;
+import yemble.jdbc.ways.Sequences;
 
 /**
  * Reads a PostgreSQL database at one moment. Rows come as the text of COPY.
@@ -33,7 +36,7 @@ import yemble.jdbc.expression.Lexicon;
  * <p>Rows are asked for in batches, by where they lie; where most of a table is wanted, one scan
  * reads it and drops the rest.
  */
-final class PostgresqlReader implements Reader {
+final class PostgresqlReader implements Reader, CopyLines, Sequences {
   private static final int BATCH = 30_000;
 
   /** For a question that scans a table each time it is asked. */
@@ -100,12 +103,51 @@ final class PostgresqlReader implements Reader {
     }
   }
 
-  Snapshot snapshot() {
-    return snapshot;
+  @Override
+  public Origin origin() {
+    return Identity.of(snapshot.first(), description).origin(snapshot.first());
   }
 
-  PostgresqlCatalog catalog() {
-    return catalog;
+  @Override
+  public boolean undisturbed() {
+    return snapshot.wroteNothing();
+  }
+
+  @Override
+  public <T> Optional<T> as(Class<T> form) {
+    return form == CopyLines.class || form == Sequences.class
+        ? Optional.of(form.cast(this))
+        : Optional.empty();
+  }
+
+  @Override
+  public List<Position> sequences() {
+    try {
+      return Positions.of(snapshot.free(), catalog.home());
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "reading failed", description);
+    }
+  }
+
+  @Override
+  public List<Field> fields(Table table) {
+    return List.of(catalog.storage(table.name()).types(table.written()));
+  }
+
+  @Override
+  public void lines(Table table, RowSet rows, boolean numbered, LineVisitor visitor) {
+    List<Column> columns = table.written();
+    boolean whole =
+        !numbered
+            && mayBeAll(table, rows)
+            && rows.size() == count(table)
+            && !catalog.storage(table.name()).partitioned()
+            && !columns.isEmpty();
+    if (whole) {
+      lines(table, columns, visitor);
+    } else {
+      lines(table, rows, columns, visitor);
+    }
   }
 
   RowNumbers numbers(TableName table) {
@@ -190,7 +232,7 @@ final class PostgresqlReader implements Reader {
   }
 
   /** Whether a set may be all rows of a table, as far as can be told without counting. */
-  boolean mayBeAll(Table table, RowSet rows) {
+  private boolean mayBeAll(Table table, RowSet rows) {
     return counts.containsKey(table.name()) || rows.size() * 2 > estimate(table);
   }
 
@@ -214,18 +256,8 @@ final class PostgresqlReader implements Reader {
     return selected.toString();
   }
 
-  /** Sees a row as bytes. */
-  interface LineVisitor {
-    /**
-     * A row.
-     *
-     * @param ends of the fields; the first {@code skip} of them tell the row's number
-     */
-    void line(long row, byte[] line, int[] ends, int skip) throws SQLException;
-  }
-
   /** The rows of a set, in the order of their numbers, as bytes. */
-  void lines(Table table, RowSet rows, List<Column> columns, LineVisitor visitor) {
+  private void lines(Table table, RowSet rows, List<Column> columns, LineVisitor visitor) {
     RowNumbers known = numbers(table.name());
     String select = "SELECT " + selected(known, "yemble_t", columns) + " FROM ";
     if (scans(table, rows)) {
@@ -249,7 +281,7 @@ final class PostgresqlReader implements Reader {
   }
 
   /** All rows of a table that is not partitioned, as bytes; rows have no number here. */
-  void lines(Table table, List<Column> columns, LineVisitor visitor) {
+  private void lines(Table table, List<Column> columns, LineVisitor visitor) {
     int[] ends = new int[Math.max(1, columns.size())];
     try {
       snapshot
@@ -555,17 +587,13 @@ final class PostgresqlReader implements Reader {
   @Override
   public Map<TableName, Long> counters() {
     Map<TableName, Long> counters = new LinkedHashMap<>();
-    try {
-      for (Counter counter : Counter.read(snapshot.free(), catalog.home())) {
-        if (!counter.table().isEmpty() && counter.called()) {
-          TableName table = new TableName(counter.tableSchema(), counter.table());
-          if (schema.table(table) != null) {
-            counters.put(table, counter.position());
-          }
+    for (Position counter : sequences()) {
+      if (!counter.table().isEmpty() && counter.called()) {
+        TableName table = new TableName(counter.tableSchema(), counter.table());
+        if (schema.table(table) != null) {
+          counters.put(table, counter.position());
         }
       }
-    } catch (SQLException e) {
-      throw PostgresqlErrors.of(e, "reading failed", description);
     }
     return counters;
   }

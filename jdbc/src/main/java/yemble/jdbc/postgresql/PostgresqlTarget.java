@@ -15,7 +15,7 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
 import yemble.core.store.Load;
-import yemble.core.store.Reader;
+import yemble.core.store.Origin;
 import yemble.core.store.Target;
 
 /** A PostgreSQL database as it stands before a load. */
@@ -95,31 +95,38 @@ final class PostgresqlTarget implements Target {
 
   @Override
   public String identity() {
-    return Identity.of(session, login).toString();
+    return Identity.of(session, login.name()).toString();
   }
 
   @Override
-  public Relation relation(Reader source) {
-    if (!(source instanceof PostgresqlReader reader)) {
+  public Relation relation(Origin source) {
+    if (!source.engine().equals(PostgresqlEngine.NAME)) {
       return Relation.APART;
     }
+    Identity here = Identity.of(session, login.name());
+    Identity there = Identity.of(source);
+    if (source.lock().isEmpty()) {
+      return here.isCopyOf(there) ? Relation.TWIN : Relation.APART;
+    }
     long number = new SecureRandom().nextLong();
-    Session other = reader.snapshot().first();
+    String[] seen = new String[1];
+    source.lock().get().hold(Long.toString(number), () -> seen[0] = seen(number));
+    if (seen[0] != null) {
+      return seen[0].equals("t") ? Relation.SAME : Relation.APART;
+    }
+    return here.sharesSystemWith(there) ? Relation.TWIN : Relation.APART;
+  }
+
+  /** Whether a lock is held in this database; null if it is held nowhere on this server. */
+  private String seen(long number) {
     try {
-      other.one("SELECT pg_advisory_xact_lock_shared(" + number + ")");
-      String seen =
-          session.one(
-              "SELECT bool_or(l.database = d.oid) FROM pg_locks l, pg_database d"
-                  + " WHERE d.datname = current_database() AND l.locktype = 'advisory'"
-                  + " AND l.objsubid = 1 AND l.classid::bigint = "
-                  + (number >>> 32)
-                  + " AND l.objid::bigint = "
-                  + (number & 0xffffffffL));
-      if (seen != null) {
-        return seen.equals("t") ? Relation.SAME : Relation.APART;
-      }
-      boolean alike = Identity.of(session, login).sharesSystemWith(Identity.of(other, login));
-      return alike ? Relation.TWIN : Relation.APART;
+      return session.one(
+          "SELECT bool_or(l.database = d.oid) FROM pg_locks l, pg_database d"
+              + " WHERE d.datname = current_database() AND l.locktype = 'advisory'"
+              + " AND l.objsubid = 1 AND l.classid::bigint = "
+              + (number >>> 32)
+              + " AND l.objid::bigint = "
+              + (number & 0xffffffffL));
     } catch (SQLException e) {
       throw PostgresqlErrors.of(e, "source and target cannot be told apart", login.place());
     }

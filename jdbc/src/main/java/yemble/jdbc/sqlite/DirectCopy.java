@@ -13,6 +13,8 @@ import yemble.core.schema.Table;
 import yemble.core.store.Blanks;
 import yemble.core.store.CellChange;
 import yemble.core.store.RowSet;
+import yemble.core.store.RowSource;
+import yemble.jdbc.ways.AttachableFile;
 
 /**
  * Copies from file to file inside SQLite: the source is attached, read-only, to the connection that
@@ -27,30 +29,33 @@ final class DirectCopy {
   private static final String SOURCE = "yemble_source";
 
   private final Connection connection;
-  private final SqliteReader reader;
+  private final RowSource source;
+  private final AttachableFile file;
   private int functions;
 
   /** What a mask has thrown within a statement: SQLite passes on no more than that it failed. */
   private RuntimeException refused;
 
-  private DirectCopy(Connection connection, SqliteReader reader) {
+  private DirectCopy(Connection connection, RowSource source, AttachableFile file) {
     this.connection = connection;
-    this.reader = reader;
+    this.source = source;
+    this.file = file;
   }
 
   /** Attaches a source; null if it cannot be copied from this way. */
-  static DirectCopy from(SqliteReader reader, Connection connection) throws SQLException {
-    if (reader.opening() == null || !reader.opening().isStill()) {
+  static DirectCopy from(RowSource source, AttachableFile file, Connection connection)
+      throws SQLException {
+    if (!file.isStill()) {
       return null;
     }
     try (Statement statement = connection.createStatement()) {
-      reader.opening().attach(statement, SOURCE);
+      file.attach(statement, SOURCE);
     }
-    return new DirectCopy(connection, reader);
+    return new DirectCopy(connection, source, file);
   }
 
-  SqliteReader reader() {
-    return reader;
+  RowSource source() {
+    return source;
   }
 
   void detach() throws SQLException {
@@ -66,7 +71,7 @@ final class DirectCopy {
    */
   void copy(Table table, String rowid, RowSet rows, List<CellChange> changes, LongConsumer progress)
       throws SQLException {
-    RowKey key = reader.key(table.name());
+    AttachableFile.Keys key = file.keys(table.name());
     List<String> into = new ArrayList<>();
     List<String> values = new ArrayList<>();
     List<String> made = new ArrayList<>();
@@ -113,7 +118,7 @@ final class DirectCopy {
     String from = SOURCE + "." + Sql.quoted(table.name());
     List<CellChange> told = changes.stream().filter(CellChange::needsRows).toList();
     try {
-      if (told.isEmpty() && rows.size() == reader.count(table)) {
+      if (told.isEmpty() && rows.size() == source.count(table)) {
         try (Statement statement = connection.createStatement()) {
           statement.executeUpdate(insert + from + " yemble_s ORDER BY " + key.order());
         }
@@ -142,7 +147,7 @@ final class DirectCopy {
   }
 
   private void batches(
-      RowKey key,
+      AttachableFile.Keys key,
       RowSet rows,
       String insert,
       String from,

@@ -29,8 +29,7 @@ final class FileWitness implements Engine.Witness {
 
   @Override
   public boolean unchanged(Reader reader) {
-    boolean undisturbed = !(reader instanceof SqliteReader source) || source.undisturbed();
-    return undisturbed && Arrays.equals(digest, digest());
+    return reader.undisturbed() && Arrays.equals(digest, digest());
   }
 
   @Override

@@ -10,12 +10,13 @@ import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Table;
 import yemble.jdbc.rows.TupleDictionary;
+import yemble.jdbc.ways.AttachableFile;
 
 /**
  * How the rows of one table are numbered, and how SQL speaks of a batch of them: by rowid through
  * {@code json_each}, or, WITHOUT ROWID, by the key's values in a list of {@code VALUES}.
  */
-final class RowKey {
+final class RowKey implements AttachableFile.Keys {
   /** How many rows are asked for in one query. */
   static final int BATCH = 5_000;
 
@@ -66,8 +67,8 @@ final class RowKey {
     }
   }
 
-  /** How many rows go into one query. */
-  int batch() {
+  @Override
+  public int batch() {
     return tuples == null
         ? BATCH
         : Math.min(BATCH, MOST_PARAMETERS / Math.max(1, table.primaryKey().size()));
@@ -108,8 +109,8 @@ final class RowKey {
     return from(tableName(), alias, length);
   }
 
-  /** The same, with the table under a name of the caller's. */
-  String from(String tableName, String alias, int length) {
+  @Override
+  public String from(String tableName, String alias, int length) {
     known();
     if (tuples == null) {
       return "json_each(?) yemble_k CROSS JOIN "
@@ -139,8 +140,8 @@ final class RowKey {
         + String.join(" AND ", equal);
   }
 
-  /** Sets the parameters of {@link #from}. */
-  void bind(PreparedStatement statement, long[] rows, int length) throws SQLException {
+  @Override
+  public void bind(PreparedStatement statement, long[] rows, int length) throws SQLException {
     if (tuples == null) {
       StringBuilder list = new StringBuilder(length * 8).append('[');
       for (int i = 0; i < length; i++) {
@@ -169,8 +170,8 @@ final class RowKey {
     return String.join(" AND ", equal);
   }
 
-  /** The order in which a scan sees the rows. */
-  String order() {
+  @Override
+  public String order() {
     known();
     return tuples == null
         ? rowid

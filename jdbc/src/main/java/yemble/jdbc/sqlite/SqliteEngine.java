@@ -22,9 +22,12 @@ import yemble.jdbc.crossing.Translation;
 
 /** SQLite: a database is a file, named by {@code jdbc:sqlite:FILE}. */
 public final class SqliteEngine implements Engine {
+  /** What it is called. */
+  static final String NAME = "SQLite";
+
   @Override
   public Family family() {
-    return new Family("SQLite", false, true, false, false, 0);
+    return new Family(NAME, false, true, false, false, 0);
   }
 
   /** Names that begin so are SQLite's own. */

@@ -14,6 +14,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import org.sqlite.SQLiteConfig;
@@ -32,6 +33,8 @@ import yemble.core.store.Counting;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.core.store.RowSource;
+import yemble.jdbc.ways.AttachableFile;
 
 /**
  * Builds the new target in a file beside the old one, and puts it in the old one's place by a
@@ -181,17 +184,18 @@ final class SqliteLoad implements Load {
 
   @Override
   public boolean copy(
-      Reader source,
+      RowSource source,
       Table table,
       RowSet rows,
       Supplier<List<CellChange>> made,
       LongConsumer progress) {
-    if (!(source instanceof SqliteReader reader)) {
+    Optional<AttachableFile> attachable = source.as(AttachableFile.class);
+    if (attachable.isEmpty()) {
       return false;
     }
     try {
-      if (direct == null || direct.reader() != reader) {
-        direct = DirectCopy.from(reader, connection);
+      if (direct == null || direct.source() != source) {
+        direct = DirectCopy.from(source, attachable.get(), connection);
       }
       if (direct == null) {
         return false;
@@ -252,8 +256,7 @@ final class SqliteLoad implements Load {
       for (String check :
           here.table(table.name()).map(Outline.TableOutline::checks).orElse(List.of())) {
         long broken = broken(connection, table, check);
-        long before =
-            broken > 0 && source instanceof SqliteReader reader ? reader.broken(table, check) : 0;
+        long before = broken > 0 ? source.breaking(table, check) : 0;
         if (broken > before) {
           throw Problem.of(Failure.CONSTRAINT, "masked rows break a check of " + table.name())
               .at(table.name().toString())

@@ -26,12 +26,14 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Origin;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.ScannedSample;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.rows.MadeRows;
+import yemble.jdbc.ways.AttachableFile;
 
 /**
  * Reads an SQLite database inside the read transaction of one connection. A row's number is its
@@ -126,20 +128,41 @@ public final class SqliteReader implements Reader {
     }
   }
 
-  /** The file that is read; empty for a database that is not one file. */
-  String file() {
-    return file;
+  @Override
+  public Origin origin() {
+    return new Origin(SqliteEngine.NAME, Map.of(SqliteTarget.FILE, file), Optional.empty());
   }
 
   /** Whoever asks whether the file is what it was learns it from this answer, not from closing. */
-  boolean undisturbed() {
+  @Override
+  public boolean undisturbed() {
     witnessed = true;
     return opening == null || opening.undisturbed();
   }
 
-  /** How the file was opened; null if it is not one file. */
-  Opening opening() {
-    return opening;
+  @Override
+  public <T> Optional<T> as(Class<T> form) {
+    return opening == null || form != AttachableFile.class
+        ? Optional.empty()
+        : Optional.of(form.cast(new OpenedFile()));
+  }
+
+  /** The file as another connection attaches it. */
+  private final class OpenedFile implements AttachableFile {
+    @Override
+    public boolean isStill() throws SQLException {
+      return opening.isStill();
+    }
+
+    @Override
+    public void attach(Statement statement, String name) throws SQLException {
+      opening.attach(statement, name);
+    }
+
+    @Override
+    public Keys keys(TableName table) {
+      return key(table);
+    }
   }
 
   RowKey key(TableName table) {
@@ -630,9 +653,13 @@ public final class SqliteReader implements Reader {
     }
   }
 
-  /** How many rows break a check, which the table itself has. */
-  long broken(Table table, String check) throws SQLException {
-    return SqliteLoad.broken(connection, table, check);
+  @Override
+  public long breaking(Table table, String check) {
+    try {
+      return SqliteLoad.broken(connection, table, check);
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, "reading failed", table.name().toString());
+    }
   }
 
   @Override

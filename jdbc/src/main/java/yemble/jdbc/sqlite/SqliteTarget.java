@@ -20,11 +20,14 @@ import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.store.Load;
-import yemble.core.store.Reader;
+import yemble.core.store.Origin;
 import yemble.core.store.Target;
 
 /** An SQLite file as it stands before a load; the file need not exist. */
 final class SqliteTarget implements Target {
+  /** The fact that tells one file from another. */
+  static final String FILE = "file";
+
   private final Path file;
   private final String name;
   private final List<String> tables = new ArrayList<>();
@@ -107,12 +110,13 @@ final class SqliteTarget implements Target {
   }
 
   @Override
-  public Relation relation(Reader source) {
-    if (!(source instanceof SqliteReader reader) || !Files.exists(file)) {
+  public Relation relation(Origin source) {
+    Path other = Path.of(source.fact(FILE));
+    if (!source.engine().equals(SqliteEngine.NAME) || !Files.exists(file) || !Files.exists(other)) {
       return Relation.APART;
     }
     try {
-      return Files.isSameFile(Path.of(reader.file()), file) ? Relation.SAME : Relation.APART;
+      return Files.isSameFile(other, file) ? Relation.SAME : Relation.APART;
     } catch (IOException e) {
       throw Problem.of(
               Failure.IDENTITY_UNKNOWN, "the files of source and target cannot be compared")

@@ -24,9 +24,12 @@ import yemble.jdbc.location.Place;
 
 /** Any database that a JDBC driver is found for. */
 public final class StandardEngine implements Engine {
+  /** What it is called. */
+  static final String NAME = "JDBC";
+
   @Override
   public Family family() {
-    return new Family("JDBC", false, false, false, false, 0);
+    return new Family(NAME, false, false, false, false, 0);
   }
 
   @Override

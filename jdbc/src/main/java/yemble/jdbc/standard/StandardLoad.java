@@ -9,8 +9,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.function.LongConsumer;
-import java.util.function.Supplier;
 import yemble.core.mark.Mark;
 import yemble.core.name.TableName;
 import yemble.core.schema.DataType;
@@ -18,11 +16,9 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
 import yemble.core.schema.Table;
-import yemble.core.store.CellChange;
 import yemble.core.store.Counting;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Lexicon;
 
@@ -155,16 +151,6 @@ final class StandardLoad implements Load {
         throw StandardErrors.of(e, "rows cannot be written", table.name().toString());
       }
     }
-  }
-
-  @Override
-  public boolean copy(
-      Reader source,
-      Table table,
-      RowSet rows,
-      Supplier<List<CellChange>> changes,
-      LongConsumer progress) {
-    return false;
   }
 
   @Override

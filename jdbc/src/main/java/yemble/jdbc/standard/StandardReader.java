@@ -6,6 +6,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -21,6 +22,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.Origin;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.rows.KeyedReader;
 
@@ -79,6 +81,30 @@ public final class StandardReader extends KeyedReader {
   @Override
   public Outline outline() {
     return catalog.outline();
+  }
+
+  @Override
+  public Origin origin() {
+    return origin(
+        connection,
+        description(),
+        schema().tables().stream().map(table -> table.name().name()).toList());
+  }
+
+  /** What tells a database from others, as far as every driver knows it. */
+  static Origin origin(Connection connection, String place, Collection<String> tables) {
+    try {
+      return new Origin(
+          StandardEngine.NAME,
+          Map.of(
+              "url", connection.getMetaData().getURL(),
+              "schema", String.valueOf(connection.getSchema()),
+              "product", connection.getMetaData().getDatabaseProductName(),
+              "tables", String.join("\n", tables)),
+          Optional.empty());
+    } catch (SQLException e) {
+      throw StandardErrors.of(e, "source and target cannot be told apart", place);
+    }
   }
 
   Connection connection() {

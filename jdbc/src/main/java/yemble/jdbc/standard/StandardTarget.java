@@ -17,7 +17,7 @@ import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Load;
-import yemble.core.store.Reader;
+import yemble.core.store.Origin;
 import yemble.core.store.Target;
 
 /** Any database as it stands before a load. */
@@ -94,29 +94,20 @@ final class StandardTarget implements Target {
    * source.
    */
   @Override
-  public Relation relation(Reader source) {
-    if (!(source instanceof StandardReader reader)) {
+  public Relation relation(Origin source) {
+    if (!source.engine().equals(StandardEngine.NAME)) {
       return Relation.APART;
     }
-    try {
-      Connection other = reader.connection();
-      boolean sameUrl =
-          other.getMetaData().getURL().equalsIgnoreCase(connection.getMetaData().getURL());
-      if (sameUrl && String.valueOf(other.getSchema()).equals(connection.getSchema())) {
-        return Relation.SAME;
-      }
-      boolean alike =
-          mark == null
-              && other
-                  .getMetaData()
-                  .getDatabaseProductName()
-                  .equals(connection.getMetaData().getDatabaseProductName())
-              && reader.schema().tables().stream()
-                  .anyMatch(table -> content.contains(table.name().name()));
-      return alike ? Relation.TWIN : Relation.APART;
-    } catch (SQLException e) {
-      throw StandardErrors.of(e, "source and target cannot be told apart", login.place());
+    Origin here = StandardReader.origin(connection, login.place(), content);
+    if (source.fact("url").equalsIgnoreCase(here.fact("url"))
+        && source.fact("schema").equals(here.fact("schema"))) {
+      return Relation.SAME;
     }
+    boolean alike =
+        mark == null
+            && source.fact("product").equals(here.fact("product"))
+            && source.fact("tables").lines().anyMatch(content::contains);
+    return alike ? Relation.TWIN : Relation.APART;
   }
 
   @Override

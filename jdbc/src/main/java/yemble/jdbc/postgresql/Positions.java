@@ -3,32 +3,18 @@ package yemble.jdbc.postgresql;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
+import yemble.jdbc.ways.Sequences.Position;
 
-/**
- * Where a sequence stands.
- *
- * @param name as a statement names it
- * @param tableSchema of the table whose column it feeds; empty for the connection's own schema
- * @param table whose column it feeds, or an empty string
- * @param column that it feeds, or an empty string
- * @param increment negative for one that counts down
- * @param position its last value, or, if it has not been called, its next one
- * @param called whether it has given out {@code position}
- */
-record Counter(
-    String name,
-    String tableSchema,
-    String table,
-    String column,
-    long increment,
-    long position,
-    boolean called) {
+/** Asks where sequences stand. */
+final class Positions {
   private static final int AT_ONCE = 500;
 
+  private Positions() {}
+
   /** Every sequence of the user's schemas. */
-  static List<Counter> read(Session session, String home) throws SQLException {
-    List<Counter> bare = new ArrayList<>();
-    List<Counter> counters = new ArrayList<>();
+  static List<Position> of(Session session, String home) throws SQLException {
+    List<Position> bare = new ArrayList<>();
+    List<Position> counters = new ArrayList<>();
     session.query(
         "SELECT c.oid::regclass::text, coalesce(tn.nspname, ''), coalesce(t.relname, ''),"
             + " coalesce(a.attname, ''), s.seqincrement, s.seqstart,"
@@ -51,7 +37,7 @@ record Counter(
           // One that may not be read stands at its start: what it feeds puts it behind its keys.
           (row.getBoolean(7) ? bare : counters)
               .add(
-                  new Counter(
+                  new Position(
                       row.getString(1),
                       schema.equals(home) ? "" : schema,
                       row.getString(3),
@@ -66,23 +52,23 @@ record Counter(
     return counters;
   }
 
-  private static void positions(Session session, List<Counter> some, List<Counter> into)
+  private static void positions(Session session, List<Position> some, List<Position> into)
       throws SQLException {
     List<String> parts = new ArrayList<>();
     for (int i = 0; i < some.size(); i++) {
-      parts.add("SELECT " + i + ", last_value, is_called FROM " + some.get(i).name);
+      parts.add("SELECT " + i + ", last_value, is_called FROM " + some.get(i).name());
     }
     session.query(
         String.join(" UNION ALL ", parts) + " ORDER BY 1",
         row -> {
-          Counter counter = some.get(row.getInt(1));
+          Position counter = some.get(row.getInt(1));
           into.add(
-              new Counter(
-                  counter.name,
-                  counter.tableSchema,
-                  counter.table,
-                  counter.column,
-                  counter.increment,
+              new Position(
+                  counter.name(),
+                  counter.tableSchema(),
+                  counter.table(),
+                  counter.column(),
+                  counter.increment(),
                   row.getLong(2),
                   row.getBoolean(3)));
         });
