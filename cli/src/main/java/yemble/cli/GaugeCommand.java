@@ -16,10 +16,11 @@ import yemble.core.project.Project;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
 import yemble.core.store.Values;
+import yemble.core.subset.Reached;
 import yemble.core.subset.Request;
 import yemble.core.subset.Rule;
-import yemble.core.subset.Selection;
 import yemble.jdbc.Engines;
 
 /** How large a subset would be, and why. */
@@ -118,7 +119,7 @@ final class GaugeCommand implements Callable<Integer> {
     TextTable table =
         new TextTable("table", ">rows", ">picked", ">chosen", ">needed", ">of source", ">about");
     for (Table each : job.plan().schema().tables()) {
-      Selection.Part part = job.selection().part(each.name());
+      Reached.Part<RowSet> part = job.selection().part(each.name());
       boolean empty = job.selection().request().empty().contains(each.name());
       table.row(
           part.size() == 0 ? Output.Tone.FAINT : Output.Tone.PLAIN,
@@ -136,7 +137,7 @@ final class GaugeCommand implements Callable<Integer> {
   private void links(Preparation job) {
     TextTable table = new TextTable("link", "brings", ">parents", ">children", ">broken");
     for (Rule rule : job.selection().request().rules()) {
-      Selection.Traffic traffic = job.selection().traffic(rule.link());
+      Reached.Traffic<RowSet> traffic = job.selection().traffic(rule.link());
       if (traffic.parents() + traffic.children() + traffic.broken().size() == 0) {
         continue;
       }
@@ -166,7 +167,7 @@ final class GaugeCommand implements Callable<Integer> {
   private static Map<Table, Long> bytes(Preparation job) {
     Map<Table, Long> bytes = new HashMap<>();
     for (Table table : job.plan().schema().tables()) {
-      Selection.Part part = job.selection().part(table.name());
+      Reached.Part<RowSet> part = job.selection().part(table.name());
       bytes.put(table, part.size() == 0 ? 0 : average(job.source(), table) * part.size());
     }
     return bytes;
@@ -219,7 +220,7 @@ final class GaugeCommand implements Callable<Integer> {
   }
 
   private static Object object(Preparation job, Table table, long bytes) {
-    Selection.Part part = job.selection().part(table.name());
+    Reached.Part<RowSet> part = job.selection().part(table.name());
     return Json.object(
         "table", table.name().toString(),
         "rows", part.size(),
@@ -231,7 +232,7 @@ final class GaugeCommand implements Callable<Integer> {
   }
 
   private static Object object(Preparation job, Rule rule) {
-    Selection.Traffic traffic = job.selection().traffic(rule.link());
+    Reached.Traffic<RowSet> traffic = job.selection().traffic(rule.link());
     return Json.object(
         "link", rule.link().toString(),
         "follow", rule.follow().name().toLowerCase(java.util.Locale.ROOT),

@@ -20,7 +20,8 @@ import yemble.core.problem.Problem;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.SchemaObject;
-import yemble.core.subset.Selection;
+import yemble.core.store.RowSet;
+import yemble.core.subset.Reached;
 import yemble.jdbc.Engines;
 
 /** The whole job. */
@@ -151,7 +152,7 @@ final class RunCommand implements Callable<Integer> {
     TextTable table =
         new TextTable("table", ">rows", ">chosen", ">needed", ">of source", "masked columns");
     for (TablePlan plan : job.plan().tables()) {
-      Selection.Part part = job.selection().part(plan.table().name());
+      Reached.Part<RowSet> part = job.selection().part(plan.table().name());
       long all = job.source().count(plan.table());
       List<String> masked =
           plan.columns().stream()

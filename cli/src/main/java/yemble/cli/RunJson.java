@@ -9,8 +9,9 @@ import yemble.core.job.Preparation;
 import yemble.core.job.Run;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Pick;
+import yemble.core.store.RowSet;
+import yemble.core.subset.Reached;
 import yemble.core.subset.Request;
-import yemble.core.subset.Selection;
 
 /** What a job selects and what came of it, for machines. */
 final class RunJson {
@@ -57,7 +58,7 @@ final class RunJson {
   }
 
   private static Object table(Preparation job, TablePlan plan) {
-    Selection.Part part = job.selection().part(plan.table().name());
+    Reached.Part<RowSet> part = job.selection().part(plan.table().name());
     return Json.object(
         "table", plan.table().name().toString(),
         "rows", part.size(),

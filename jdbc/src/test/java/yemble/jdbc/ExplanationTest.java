@@ -15,7 +15,6 @@ import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.subset.Explanation;
 import yemble.core.subset.Explanation.Standing;
-import yemble.core.subset.Reach;
 import yemble.core.subset.Request;
 import yemble.core.subset.Requests;
 import yemble.core.subset.Selection;
@@ -45,7 +44,7 @@ class ExplanationTest {
       Selection selection;
       try {
         request = Requests.of(world.project(), world.job(), reader);
-        selection = Reach.of(reader, request, KEY);
+        selection = Selection.of(reader, request, KEY);
       } catch (Problem refused) {
         return 0;
       }

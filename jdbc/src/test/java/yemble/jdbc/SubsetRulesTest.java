@@ -25,7 +25,6 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
-import yemble.core.subset.Reach;
 import yemble.core.subset.Requests;
 import yemble.core.subset.Selection;
 
@@ -93,7 +92,7 @@ class SubsetRulesTest {
     closeReader();
     reader = engine.open(folder, connection);
     Project project = ProjectFile.read(folder);
-    return Reach.of(reader, Requests.of(project, project.job("j"), reader), KEY);
+    return Selection.of(reader, Requests.of(project, project.job("j"), reader), KEY);
   }
 
   /** The rows of a table by the values of its first column. */

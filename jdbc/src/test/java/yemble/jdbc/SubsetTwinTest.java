@@ -22,7 +22,7 @@ import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
-import yemble.core.subset.Reach;
+import yemble.core.subset.Reached;
 import yemble.core.subset.Requests;
 import yemble.core.subset.Selection;
 
@@ -62,7 +62,7 @@ class SubsetTwinTest {
       Project project = world.project();
       Selection found;
       try {
-        found = Reach.of(reader, Requests.of(project, world.job(), reader), KEY);
+        found = Selection.of(reader, Requests.of(project, world.job(), reader), KEY);
       } catch (Problem problem) {
         assertThat(expected.failures())
             .as("seed %d: %s", seed, problem.getMessage())
@@ -74,7 +74,7 @@ class SubsetTwinTest {
       Map<String, Set<List<Object>>> chosen = new HashMap<>();
       Map<String, Set<List<Object>>> in = new HashMap<>();
       for (Table table : reader.schema().tables()) {
-        Selection.Part part = found.part(table.name());
+        Reached.Part<RowSet> part = found.part(table.name());
         collect(reader, table, part.picked(), picked);
         collect(reader, table, part.chosen(), chosen);
         collect(reader, table, part.in(), in);

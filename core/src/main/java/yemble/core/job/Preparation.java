@@ -34,7 +34,6 @@ import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
-import yemble.core.subset.Reach;
 import yemble.core.subset.Request;
 import yemble.core.subset.Requests;
 import yemble.core.subset.Selection;
@@ -170,7 +169,7 @@ public final class Preparation implements AutoCloseable {
     }
     progress.begin("selecting rows", 0);
     long start = System.nanoTime();
-    selection = Reach.of(source, request, key);
+    selection = Selection.of(source, request, key);
     selectionTime = Duration.ofNanos(System.nanoTime() - start);
     progress.end();
   }

@@ -9,7 +9,7 @@ import org.roaringbitmap.longlong.Roaring64Bitmap;
  * A set of rows of one table, by the numbers that a {@link Reader} gives them. Compressed: dense
  * numbers cost about a bit each, scattered ones two bytes and a bit.
  */
-public final class RowSet {
+public final class RowSet implements Rows<RowSet> {
   private Roaring64Bitmap rows = new Roaring64Bitmap();
 
   /** Reads the numbers of all rows; null once that has happened or where single rows are known. */
@@ -55,7 +55,7 @@ public final class RowSet {
     numbers().addRange(first, last + 1);
   }
 
-  /** Adds the rows of another set of the same table. */
+  @Override
   public void addAll(RowSet other) {
     if (unread != null) {
       return;
@@ -68,6 +68,7 @@ public final class RowSet {
     rows.or(other.rows);
   }
 
+  @Override
   public void removeAll(RowSet other) {
     if (!other.isEmpty()) {
       numbers().andNot(other.numbers());
@@ -78,10 +79,7 @@ public final class RowSet {
     return unread != null || rows.contains(row);
   }
 
-  public boolean isEmpty() {
-    return size() == 0;
-  }
-
+  @Override
   public long size() {
     return unread != null ? unreadRows : rows.getLongCardinality();
   }
@@ -112,6 +110,7 @@ public final class RowSet {
     void accept(long[] rows, int length);
   }
 
+  @Override
   public RowSet copy() {
     RowSet copy = new RowSet();
     copy.addAll(this);

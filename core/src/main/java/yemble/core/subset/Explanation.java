@@ -52,7 +52,7 @@ public final class Explanation {
   }
 
   public Standing standing(Row row) {
-    Selection.Part part = selection.part(row.table());
+    Reached.Part<RowSet> part = selection.part(row.table());
     if (part.picked().contains(row.number())) {
       return Standing.PICKED;
     }
@@ -173,7 +173,7 @@ public final class Explanation {
   private RowSet narrowed(Rule rule, long parent, String where, long atMost) {
     RowSet rows = new RowSet();
     RowHash hash = new RowHash(key, rule.scope());
-    Picker.Smallest smallest = new Picker.Smallest(atMost);
+    SmallestHashes smallest = new SmallestHashes(atMost);
     boolean all = atMost == LinkRule.ALL;
     source.children(
         rule.link(),

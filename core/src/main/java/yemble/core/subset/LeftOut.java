@@ -1,63 +1,50 @@
 package yemble.core.subset;
 
-import java.util.ArrayDeque;
-import java.util.Deque;
 import java.util.HashMap;
-import java.util.List;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import yemble.core.name.TableName;
 import yemble.core.project.LinkRule.Broken;
-import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
+import yemble.core.store.Rows;
 
 /**
  * The rows that are left out before anything else: those that refer to nothing through a link whose
  * {@code broken} is {@code leave-out}, and, again and again, the rows that refer to a row left out.
  */
-final class LeftOut {
-  private LeftOut() {}
+final class LeftOut<S extends Rows<S>> {
+  private final Kin<S> kin;
+  private final Map<TableName, S> all = new HashMap<>();
+  private final Map<TableName, S> news = new LinkedHashMap<>();
 
-  static Map<TableName, RowSet> of(Reader source, Request request) {
-    Map<TableName, RowSet> leftOut = new HashMap<>();
-    Map<TableName, RowSet> news = new HashMap<>();
-    Deque<TableName> pending = new ArrayDeque<>();
+  private LeftOut(Kin<S> kin) {
+    this.kin = kin;
+  }
+
+  static <S extends Rows<S>> Map<TableName, S> of(Kin<S> kin, Request request) {
+    LeftOut<S> leftOut = new LeftOut<>(kin);
     for (Rule rule : request.rules()) {
       if (!rule.cut() && rule.broken() == Broken.LEAVE_OUT) {
-        TableName child = rule.link().child();
-        source.broken(rule.link(), row -> add(leftOut, news, pending, child, row));
+        leftOut.add(rule.link().child(), kin.broken(rule.link()));
       }
     }
-    while (!pending.isEmpty()) {
-      TableName table = pending.poll();
-      RowSet rows = news.remove(table);
+    while (!leftOut.news.isEmpty()) {
+      TableName table = leftOut.news.keySet().iterator().next();
+      S rows = leftOut.news.remove(table);
       for (Rule rule : request.rules()) {
         if (!rule.cut() && rule.link().parent().equals(table)) {
-          source.children(
-              rule.link(),
-              rows,
-              "",
-              List.of(),
-              (parent, row, values) -> add(leftOut, news, pending, rule.link().child(), row));
+          leftOut.add(rule.link().child(), kin.children(rule.link(), rows, ""));
         }
       }
     }
-    return leftOut;
+    return leftOut.all;
   }
 
-  private static void add(
-      Map<TableName, RowSet> leftOut,
-      Map<TableName, RowSet> news,
-      Deque<TableName> pending,
-      TableName table,
-      long row) {
-    if (leftOut.computeIfAbsent(table, t -> new RowSet()).add(row)) {
-      news.computeIfAbsent(
-              table,
-              t -> {
-                pending.add(t);
-                return new RowSet();
-              })
-          .add(row);
+  private void add(TableName table, S rows) {
+    S known = all.computeIfAbsent(table, t -> kin.none());
+    rows.removeAll(known);
+    if (!rows.isEmpty()) {
+      known.addAll(rows);
+      news.computeIfAbsent(table, t -> kin.none()).addAll(rows);
     }
   }
 }

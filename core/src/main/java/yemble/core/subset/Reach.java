@@ -4,58 +4,65 @@ import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
-import yemble.core.crypto.SecretKey;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.project.LinkRule;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
-import yemble.core.schema.Column;
 import yemble.core.schema.Link;
+import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
-import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
+import yemble.core.store.Rows;
 
 /**
  * Works out the least set of rows that satisfies the rules.
  *
  * <p>A work list of tables: a table is taken up with the rows that came in or became chosen since
- * it was taken up last; all their parents, then all their children, are asked for in batches. Each
- * row is expanded at most twice, as needed and as chosen, so the work is linear in the result, and
- * the result does not depend on the order: every step only adds what the rules demand.
+ * it was taken up last; all their parents, then all their children, are asked for in sets. Each row
+ * is expanded at most twice, as needed and as chosen, so the work is linear in the result, and the
+ * result does not depend on the order: every step only adds what the rules demand.
+ *
+ * @param <S> what holds a set of rows
  */
-public final class Reach {
-  private final Reader source;
+public final class Reach<S extends Rows<S>> {
+  private final Kin<S> kin;
+  private final Schema schema;
   private final Request request;
-  private final SecretKey key;
-  private final Selection selection;
-  private final Map<TableName, RowSet> newlyIn = new LinkedHashMap<>();
-  private final Map<TableName, RowSet> newlyChosen = new LinkedHashMap<>();
+  private final Reached<S> reached;
+  private final Map<TableName, S> newlyIn = new LinkedHashMap<>();
+  private final Map<TableName, S> newlyChosen = new LinkedHashMap<>();
   private final Deque<TableName> pending = new ArrayDeque<>();
-  private final Map<TableName, RowSet> leftOut;
+  private final Map<TableName, S> leftOut;
 
   /** Children that came in through a link whose parents are known by that. */
-  private final Map<Rule, RowSet> brought = new HashMap<>();
+  private final Map<Rule, S> brought = new HashMap<>();
 
-  private Reach(Reader source, Request request, SecretKey key) {
-    this.source = source;
-    this.request = request;
-    this.key = key;
-    this.selection = new Selection(request);
-    this.leftOut = LeftOut.of(source, request);
+  private Reach(Reached<S> reached, Kin<S> kin, Schema schema) {
+    this.kin = kin;
+    this.schema = schema;
+    this.request = reached.request();
+    this.reached = reached;
+    this.leftOut = LeftOut.of(kin, request);
   }
 
   /**
-   * The selection that a request asks for.
+   * The rows that a request asks for.
    *
    * @throws Problem of type USAGE if a pick matches nothing, if rows of the subset refer to nothing
    *     where that is an error, or if a cut link's columns cannot be NULL
    */
-  public static Selection of(Reader source, Request request, SecretKey key) {
-    Reach reach = new Reach(source, request, key);
-    if (request.everything()) {
+  public static <S extends Rows<S>> Reached<S> of(Kin<S> kin, Schema schema, Request request) {
+    Reached<S> reached = new Reached<>(kin, request);
+    into(reached, kin, schema);
+    return reached;
+  }
+
+  /** The same, put where nothing is yet. */
+  static <S extends Rows<S>> void into(Reached<S> reached, Kin<S> kin, Schema schema) {
+    Reach<S> reach = new Reach<>(reached, kin, schema);
+    if (reach.request.everything()) {
       reach.takeEverything();
     } else {
       reach.start();
@@ -63,92 +70,98 @@ public final class Reach {
     }
     reach.checkBroken();
     reach.checkCuts();
-    return reach.selection;
   }
 
   private void start() {
-    Picker picker = new Picker(source, key);
     for (Request.Start start : request.picks()) {
-      RowSet rows = picker.pick(start, leftOut(start.table().name()));
-      selection.matched(start, picker.matched());
-      Selection.Part part = selection.part(start.table().name());
-      part.picked.addAll(rows);
-      rows.forEach(row -> choose(start.table().name(), row));
+      TableName table = start.table().name();
+      Kin.Picked<S> picked = pick(start);
+      reached.matched(start, picked.matched());
+      reached.part(table).picked.addAll(picked.rows());
+      choose(table, picked.rows());
     }
     for (TableName whole : request.whole()) {
-      RowSet rows = source.all(source.schema().table(whole));
+      S rows = kin.all(schema.table(whole));
       rows.removeAll(leftOut(whole));
-      rows.forEach(row -> need(whole, row));
+      need(whole, rows);
     }
+  }
+
+  private Kin.Picked<S> pick(Request.Start start) {
+    Kin.Picked<S> picked;
+    try {
+      picked = kin.pick(start, leftOut(start.table().name()));
+    } catch (Problem problem) {
+      // A condition that the database cannot work out stands in the project.
+      throw problem.type() == Failure.Type.USAGE ? problem.at(start.whereAt()) : problem;
+    }
+    if (picked.rows().isEmpty()) {
+      throw Problem.of(Failure.PICK_EMPTY, "this pick matches no row of " + start.table().name())
+          .at(start.place())
+          .remedy("look at its condition, or raise its share");
+    }
+    return picked;
   }
 
   /** Without picks every row is chosen, and only what refers to nothing must be looked for. */
   private void takeEverything() {
-    for (Table table : source.schema().tables()) {
+    for (Table table : schema.tables()) {
       if (!request.empty().contains(table.name())) {
-        Selection.Part part = selection.part(table.name());
-        part.in.addAll(source.all(table));
+        Reached.Part<S> part = reached.part(table.name());
+        part.in.addAll(kin.all(table));
         part.in.removeAll(leftOut(table.name()));
         part.chosen.addAll(part.in);
       }
     }
     for (Rule rule : request.rules()) {
-      RowSet in = selection.part(rule.link().child()).in;
-      if (!rule.cut() && !in.isEmpty()) {
-        RowSet broken = selection.traffic(rule.link()).broken;
-        source.broken(
-            rule.link(),
-            row -> {
-              if (in.contains(row)) {
-                broken.add(row);
-              }
-            });
+      TableName child = rule.link().child();
+      if (!rule.cut() && !reached.part(child).in.isEmpty()) {
+        S broken = kin.broken(rule.link());
+        broken.removeAll(leftOut(child));
+        reached.traffic(rule.link()).broken.addAll(broken);
       }
     }
   }
 
-  private RowSet leftOut(TableName table) {
-    return leftOut.getOrDefault(table, new RowSet());
+  private S leftOut(TableName table) {
+    return leftOut.computeIfAbsent(table, t -> kin.none());
   }
 
-  /** Makes a row chosen; whether that is news. */
-  private boolean choose(TableName table, long row) {
-    Selection.Part part = selection.part(table);
-    if (!part.chosen.add(row)) {
-      return false;
-    }
-    pend(newlyChosen, table).add(row);
-    if (part.in.add(row)) {
-      pend(newlyIn, table).add(row);
-    }
-    return true;
+  /** Makes rows chosen; how many of them were not. */
+  private long choose(TableName table, S rows) {
+    Reached.Part<S> part = reached.part(table);
+    S chosen = rows.copy();
+    chosen.removeAll(part.chosen);
+    part.chosen.addAll(chosen);
+    pend(newlyChosen, table, chosen);
+    need(table, chosen);
+    return chosen.size();
   }
 
-  /** Makes a row needed unless it is in already; whether that is news. */
-  private boolean need(TableName table, long row) {
-    if (!selection.part(table).in.add(row)) {
-      return false;
-    }
-    pend(newlyIn, table).add(row);
-    return true;
+  /** Makes rows needed that are not in already; how many of them were not. */
+  private long need(TableName table, S rows) {
+    Reached.Part<S> part = reached.part(table);
+    S needed = rows.copy();
+    needed.removeAll(part.in);
+    part.in.addAll(needed);
+    pend(newlyIn, table, needed);
+    return needed.size();
   }
 
-  private RowSet pend(Map<TableName, RowSet> news, TableName table) {
-    return news.computeIfAbsent(
-        table,
-        t -> {
-          if (!pending.contains(t)) {
-            pending.add(t);
-          }
-          return new RowSet();
-        });
+  private void pend(Map<TableName, S> news, TableName table, S rows) {
+    if (!rows.isEmpty()) {
+      news.computeIfAbsent(table, t -> kin.none()).addAll(rows);
+      if (!pending.contains(table)) {
+        pending.add(table);
+      }
+    }
   }
 
   private void run() {
     while (!pending.isEmpty()) {
       TableName table = pending.poll();
-      RowSet in = newlyIn.remove(table);
-      RowSet chosen = newlyChosen.remove(table);
+      S in = newlyIn.remove(table);
+      S chosen = newlyChosen.remove(table);
       if (in != null) {
         bringParents(table, in);
       }
@@ -156,38 +169,25 @@ public final class Reach {
     }
   }
 
-  private void bringParents(TableName table, RowSet rows) {
+  private void bringParents(TableName table, S rows) {
     for (Rule rule : request.rules()) {
       if (rule.cut() || !rule.link().child().equals(table)) {
         continue;
       }
-      Selection.Traffic traffic = selection.traffic(rule.link());
-      RowSet absent = leftOut(rule.link().parent());
-      RowSet asking = rows;
+      S asking = rows;
       if (brought.containsKey(rule)) {
         asking = rows.copy();
         asking.removeAll(brought.get(rule));
       }
-      source.parents(
-          rule.link(),
-          asking,
-          new Reader.ParentVisitor() {
-            @Override
-            public void parent(long child, long parent) {
-              if (!absent.contains(parent) && need(rule.link().parent(), parent)) {
-                traffic.parents++;
-              }
-            }
-
-            @Override
-            public void nothing(long child) {
-              traffic.broken.add(child);
-            }
-          });
+      Kin.Parents<S> parents = kin.parents(rule.link(), asking);
+      parents.rows().removeAll(leftOut(rule.link().parent()));
+      Reached.Traffic<S> traffic = reached.traffic(rule.link());
+      traffic.parents += need(rule.link().parent(), parents.rows());
+      traffic.broken.addAll(parents.broken());
     }
   }
 
-  private void bringChildren(TableName table, RowSet in, RowSet chosen) {
+  private void bringChildren(TableName table, S in, S chosen) {
     for (Rule rule : request.rules()) {
       if (rule.cut()
           || rule.follow() == Follow.NEVER
@@ -199,75 +199,42 @@ public final class Reach {
         bringChildren(rule, chosen, true);
       }
       if (in != null && rule.follow() == Follow.ALWAYS) {
-        RowSet needed = in.copy();
-        needed.removeAll(selection.part(table).chosen);
+        S needed = in.copy();
+        needed.removeAll(reached.part(table).chosen);
         bringChildren(rule, needed, false);
       }
     }
   }
 
-  private void bringChildren(Rule rule, RowSet parents, boolean asChosen) {
+  private void bringChildren(Rule rule, S parents, boolean asChosen) {
     if (parents.isEmpty()) {
       return;
     }
     TableName child = rule.link().child();
-    Selection.Traffic traffic = selection.traffic(rule.link());
-    RowSet bringing = new RowSet();
-    RowSet absent = leftOut(child);
-    if (rule.atMost() == yemble.core.project.LinkRule.ALL) {
-      source.children(
-          rule.link(),
-          parents,
-          rule.where(),
-          List.of(),
-          (parent, row, values) -> {
-            if (!absent.contains(row)) {
-              bringing.add(row);
-            }
-          });
+    S bringing;
+    if (rule.atMost() == LinkRule.ALL) {
+      bringing = kin.children(rule.link(), parents, rule.where());
+      bringing.removeAll(leftOut(child));
     } else {
-      atMost(rule, parents, absent, bringing);
+      bringing = kin.fewest(rule, parents, leftOut(child));
     }
-    bringing.forEach(
-        row -> {
-          if (asChosen ? choose(child, row) : need(child, row)) {
-            traffic.children++;
-          }
-        });
+    reached.traffic(rule.link()).children +=
+        asChosen ? choose(child, bringing) : need(child, bringing);
     if (oneParent(rule.link())) {
-      brought.computeIfAbsent(rule, r -> new RowSet()).addAll(bringing);
+      brought.computeIfAbsent(rule, r -> kin.none()).addAll(bringing);
     }
   }
 
   /** Whether no child has more than one parent: the one that has brought it. */
   private boolean oneParent(Link link) {
-    Table parent = source.schema().table(link.parent());
+    Table parent = schema.table(link.parent());
     return parent.primaryKey().equals(link.parentColumns())
         || parent.uniques().contains(link.parentColumns());
   }
 
-  private void atMost(Rule rule, RowSet parents, RowSet absent, RowSet brought) {
-    List<Column> identity = source.schema().table(rule.link().child()).identity();
-    RowHash hash = new RowHash(key, rule.scope());
-    Map<Long, Picker.Smallest> smallest = new HashMap<>();
-    source.children(
-        rule.link(),
-        parents,
-        rule.where(),
-        identity,
-        (parent, row, values) -> {
-          if (!absent.contains(row)) {
-            smallest
-                .computeIfAbsent(parent, p -> new Picker.Smallest(rule.atMost()))
-                .offer(hash.of(values), row);
-          }
-        });
-    smallest.values().forEach(rows -> rows.drain(brought));
-  }
-
   private void checkBroken() {
     for (Rule rule : request.rules()) {
-      RowSet broken = selection.traffic(rule.link()).broken;
+      S broken = reached.traffic(rule.link()).broken;
       if (broken.isEmpty()) {
         continue;
       }
@@ -296,30 +263,15 @@ public final class Reach {
   /** Every cut link whose columns cannot be NULL and that a row of the subset holds. */
   private void checkCuts() {
     for (Rule rule : request.rules()) {
-      RowSet children = selection.part(rule.link().child()).in;
+      S children = reached.part(rule.link().child()).in;
       if (!rule.cut() || !rule.cleared().isEmpty() || children.isEmpty()) {
         continue;
       }
-      RowSet holding = new RowSet();
-      source.parents(
-          rule.link(),
-          children,
-          new Reader.ParentVisitor() {
-            @Override
-            public void parent(long child, long parent) {
-              holding.add(child);
-            }
-
-            @Override
-            public void nothing(long child) {
-              holding.add(child);
-            }
-          });
-      if (!holding.isEmpty()) {
+      long referring = kin.referring(rule.link(), children);
+      if (referring > 0) {
         throw Problem.of(
                 Failure.CUT_NOT_NULLABLE,
-                "the link is cut, but its columns cannot be NULL in "
-                    + counted(holding.size(), "row"))
+                "the link is cut, but its columns cannot be NULL in " + counted(referring, "row"))
             .at(rule.link().toString())
             .because("they are not nullable, or part of a key or another link")
             .remedy(

@@ -40,6 +40,11 @@ public record Request(
    */
   public record Start(
       Table table, String where, String whereAt, BigDecimal share, long rows, String place) {
+    /** The scope of the keyed hash that chooses among the rows. */
+    public String scope() {
+      return "pick/" + table.name().scope();
+    }
+
     /** Whether a row's keyed hash decides if it is picked. */
     public boolean hashed() {
       return share.compareTo(BigDecimal.ONE) < 0 || rows != Pick.ALL;

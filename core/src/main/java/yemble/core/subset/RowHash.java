@@ -1,5 +1,7 @@
 package yemble.core.subset;
 
+import java.math.BigDecimal;
+import java.math.BigInteger;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import yemble.core.crypto.Prf;
@@ -16,6 +18,7 @@ import yemble.core.store.Values;
  */
 final class RowHash {
   private static final int NULL = -1;
+  private static final BigInteger ALL_HASHES = BigInteger.ONE.shiftLeft(64);
 
   private final Prf prf;
   private byte[] message = new byte[256];
@@ -42,6 +45,11 @@ final class RowHash {
       length += 4 + size;
     }
     return ByteBuffer.wrap(prf.of(message, 0, length)).getLong();
+  }
+
+  /** The unsigned number that the hash of a row must lie below: share times 2^64. */
+  static long threshold(BigDecimal share) {
+    return share.multiply(new BigDecimal(ALL_HASHES)).toBigInteger().longValue();
   }
 
   private static byte[] bytes(Object value) {

@@ -1,0 +1,148 @@
+package yemble.core.subset;
+
+import java.math.BigDecimal;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import yemble.core.crypto.SecretKey;
+import yemble.core.project.Pick;
+import yemble.core.schema.Column;
+import yemble.core.schema.Link;
+import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+
+/** The answers of any reader, row by row. */
+public final class RowwiseKin implements Kin<RowSet> {
+  private final Reader source;
+  private final SecretKey key;
+
+  /**
+   * @param key by which rows are chosen among others
+   */
+  public RowwiseKin(Reader source, SecretKey key) {
+    this.source = source;
+    this.key = key;
+  }
+
+  @Override
+  public RowSet none() {
+    return new RowSet();
+  }
+
+  @Override
+  public RowSet all(Table table) {
+    RowSet all = new RowSet();
+    all.addAll(source.all(table));
+    return all;
+  }
+
+  @Override
+  public Picked<RowSet> pick(Request.Start start, RowSet leftOut) {
+    boolean hashed = start.hashed();
+    RowHash hash = new RowHash(key, start.scope());
+    List<Column> identity = hashed ? start.table().identity() : List.of();
+    long threshold = RowHash.threshold(start.share());
+    boolean everyShare = start.share().compareTo(BigDecimal.ONE) == 0;
+    SmallestHashes smallest = new SmallestHashes(start.rows());
+    RowSet rows = new RowSet();
+    long[] matched = new long[1];
+    source.rows(
+        start.table(),
+        start.where(),
+        identity,
+        (row, values) -> {
+          if (leftOut.contains(row)) {
+            return;
+          }
+          matched[0]++;
+          long h = hashed ? hash.of(values) : 0;
+          if (everyShare || Long.compareUnsigned(h, threshold) < 0) {
+            if (start.rows() == Pick.ALL) {
+              rows.add(row);
+            } else {
+              smallest.offer(h, row);
+            }
+          }
+        });
+    smallest.drain(rows);
+    return new Picked<>(rows, matched[0]);
+  }
+
+  @Override
+  public Parents<RowSet> parents(Link link, RowSet children) {
+    RowSet found = new RowSet();
+    RowSet broken = new RowSet();
+    source.parents(
+        link,
+        children,
+        new Reader.ParentVisitor() {
+          @Override
+          public void parent(long child, long parent) {
+            found.add(parent);
+          }
+
+          @Override
+          public void nothing(long child) {
+            broken.add(child);
+          }
+        });
+    return new Parents<>(found, broken);
+  }
+
+  @Override
+  public RowSet children(Link link, RowSet parents, String condition) {
+    RowSet found = new RowSet();
+    source.children(link, parents, condition, List.of(), (parent, row, values) -> found.add(row));
+    return found;
+  }
+
+  @Override
+  public RowSet fewest(Rule rule, RowSet parents, RowSet leftOut) {
+    List<Column> identity = source.schema().table(rule.link().child()).identity();
+    RowHash hash = new RowHash(key, rule.scope());
+    Map<Long, SmallestHashes> smallest = new HashMap<>();
+    source.children(
+        rule.link(),
+        parents,
+        rule.where(),
+        identity,
+        (parent, row, values) -> {
+          if (!leftOut.contains(row)) {
+            smallest
+                .computeIfAbsent(parent, p -> new SmallestHashes(rule.atMost()))
+                .offer(hash.of(values), row);
+          }
+        });
+    RowSet found = new RowSet();
+    smallest.values().forEach(rows -> rows.drain(found));
+    return found;
+  }
+
+  @Override
+  public RowSet broken(Link link) {
+    RowSet broken = new RowSet();
+    source.broken(link, broken::add);
+    return broken;
+  }
+
+  @Override
+  public long referring(Link link, RowSet children) {
+    RowSet referring = new RowSet();
+    source.parents(
+        link,
+        children,
+        new Reader.ParentVisitor() {
+          @Override
+          public void parent(long child, long parent) {
+            referring.add(child);
+          }
+
+          @Override
+          public void nothing(long child) {
+            referring.add(child);
+          }
+        });
+    return referring.size();
+  }
+}
