@@ -10,6 +10,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import yemble.core.job.Guard;
+import yemble.core.job.Opened;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
 import yemble.core.plan.Gate;
@@ -141,8 +142,7 @@ final class DoctorCommand implements Callable<Integer> {
         database.environment() == Environment.TEST
             && project.jobs().values().stream().noneMatch(j -> j.from().equals(database.name()));
     try {
-      Engine.Address address =
-          Preparation.address(project.directory(), database, common.environment());
+      Engine.Address address = Opened.address(project.directory(), database, common.environment());
       Engine engine = Engines.of(address);
       List<Remark> remarks = new ArrayList<>();
       if (written) {

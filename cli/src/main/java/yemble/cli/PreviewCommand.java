@@ -113,13 +113,14 @@ final class PreviewCommand implements Callable<Integer> {
             Engines::of,
             ProgressView.of(common.output))) {
       if (check) {
-        return new LimitsView(common).print(preparation, preparation.look());
+        return new LimitsView(common).print(preparation, preparation.masked().look());
       }
       Table found = new Lookup(preparation.source().schema()).table(table, "the command line");
       TablePlan plan = preparation.plan().table(found.name());
       RowSet wanted = wanted(preparation, found);
       List<Object[][]> shown = new ArrayList<>();
       preparation
+          .masked()
           .rewriter(plan)
           .rows(
               wanted,

@@ -4,7 +4,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.Set;
-import yemble.core.job.Preparation;
+import yemble.core.job.Opened;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
@@ -42,8 +42,7 @@ final class Source {
   }
 
   static Reader open(CommonOptions common, Project project, Database database) {
-    Engine.Address address =
-        Preparation.address(project.directory(), database, common.environment());
+    Engine.Address address = Opened.address(project.directory(), database, common.environment());
     return Engines.of(address).open(address);
   }
 

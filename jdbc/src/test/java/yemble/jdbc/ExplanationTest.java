@@ -43,7 +43,7 @@ class ExplanationTest {
       Request request;
       Selection selection;
       try {
-        request = Requests.of(world.project(), world.job(), reader);
+        request = Requests.of(world.project(), world.job(), reader.schema());
         selection = Selection.of(reader, request, KEY);
       } catch (Problem refused) {
         return 0;

@@ -101,7 +101,7 @@ class LimitsTest {
   private Limits.Report report(TestEngine engine, String masked, String rules)
       throws SQLException, IOException {
     try (Preparation preparation = prepared(engine, masked, rules)) {
-      return preparation.look();
+      return preparation.masked().look();
     }
   }
 

@@ -92,7 +92,7 @@ class SubsetRulesTest {
     closeReader();
     reader = engine.open(folder, connection);
     Project project = ProjectFile.read(folder);
-    return Selection.of(reader, Requests.of(project, project.job("j"), reader), KEY);
+    return Selection.of(reader, Requests.of(project, project.job("j"), reader.schema()), KEY);
   }
 
   /** The rows of a table by the values of its first column. */

@@ -62,7 +62,7 @@ class SubsetTwinTest {
       Project project = world.project();
       Selection found;
       try {
-        found = Selection.of(reader, Requests.of(project, world.job(), reader), KEY);
+        found = Selection.of(reader, Requests.of(project, world.job(), reader.schema()), KEY);
       } catch (Problem problem) {
         assertThat(expected.failures())
             .as("seed %d: %s", seed, problem.getMessage())

@@ -42,7 +42,8 @@ public final class Changes {
     }
     long[] changed = new long[plan.columns().size()];
     long[] filled = new long[changed.length];
-    job.rewriter(plan)
+    job.masked()
+        .rewriter(plan)
         .rows(
             in,
             (row, before, after) -> {

@@ -16,6 +16,7 @@ import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.store.Engine;
+import yemble.core.store.Origin;
 import yemble.core.store.Target;
 
 /** What keeps Yemble from writing where it must not. */
@@ -25,19 +26,20 @@ public final class Guard {
   /**
    * Refuses a target that is not a test database, that is the source itself, or that began as the
    * source and nobody has confirmed.
+   *
+   * @param source which database the rows come from, be it open, or only remembered
    */
-  public static void check(Preparation job, Database into, Target target) {
+  public static void check(Database from, Origin source, Database into, Target target) {
     if (into.environment() != Environment.TEST) {
       throw Problem.of(Failure.TARGET_NOT_TEST, into.title() + " is not a test database")
           .at(into.place().toString())
           .because("run writes to databases of environment: test alone")
           .remedy("if it is one, write environment: test into the project file");
     }
-    Target.Relation relation = target.relation(job.source().origin());
+    Target.Relation relation = target.relation(source);
     if (relation == Target.Relation.SAME) {
       throw Problem.of(
-              Failure.TARGET_IS_SOURCE,
-              into.title() + " is the same database as " + job.from().title())
+              Failure.TARGET_IS_SOURCE, into.title() + " is the same database as " + from.title())
           .at(into.place().toString())
           .because("both lead to " + target.description())
           .remedy("let into: name another database");
@@ -46,7 +48,7 @@ public final class Guard {
     if (relation == Target.Relation.TWIN && !confirmed) {
       throw Problem.of(
               Failure.TARGET_UNCONFIRMED,
-              into.title() + " began as the same database as " + job.from().title())
+              into.title() + " began as the same database as " + from.title())
           .at(into.place().toString())
           .because("a replica, a clone and a restored disk all look like this; so does production")
           .remedy(
@@ -66,7 +68,7 @@ public final class Guard {
       Database into,
       Map<String, String> environment,
       Function<Engine.Address, Engine> engines) {
-    Engine.Address written = Preparation.address(project.directory(), into, environment);
+    Engine.Address written = Opened.address(project.directory(), into, environment);
     Engine engine = engines.apply(written);
     for (Database other : project.databases().values()) {
       Optional<Engine.Address> there = address(project, other, environment);
@@ -124,13 +126,13 @@ public final class Guard {
    * @throws Problem of type REFUSED if the target holds something that the load may not replace
    */
   public static List<String> replaceable(
-      Preparation job, Schema schema, Database into, Target target) {
+      Job job, Database from, Schema schema, Database into, Target target) {
     boolean found = into.structure() == Structure.EXISTING;
     List<String> present = found ? target.filled(schema) : target.content();
     if (present.isEmpty()) {
       return List.of();
     }
-    if (job.job().load() == Job.Load.EMPTY) {
+    if (job.load() == Job.Load.EMPTY) {
       throw Problem.of(Failure.TARGET_NOT_EMPTY, "the target " + into.name() + " is not empty")
           .at(target.description())
           .because((found ? "there are rows in " : "it holds ") + named(present))
@@ -163,7 +165,7 @@ public final class Guard {
     }
     // What loads from other sources made stays, unless it is in the way.
     Set<String> goes = new TreeSet<>(found ? present : target.inTheWay(schema));
-    target.mark().ifPresent(mark -> goes.addAll(mark.madeFrom(job.from().title())));
+    target.mark().ifPresent(mark -> goes.addAll(mark.madeFrom(from.title())));
     return present.stream().filter(ours::contains).filter(goes::contains).toList();
   }
 

@@ -3,9 +3,12 @@ package yemble.core.job;
 import java.util.HexFormat;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import yemble.core.crypto.SecretKey;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
+import yemble.core.project.Job;
 import yemble.core.project.MaskRule;
+import yemble.core.project.Project;
 import yemble.core.subset.Request;
 
 /**
@@ -18,16 +21,16 @@ final class RulesDigest {
 
   private RulesDigest() {}
 
-  /** The digest of a job that is made ready, keyed with the project's key. */
-  static String of(Preparation job) {
+  /** The digest of a job's plan, keyed with the project's key. */
+  static String of(Project project, Job job, Plan plan, SecretKey key) {
     RulesDigest rules = new RulesDigest();
-    rules.request(job.plan().request());
-    rules.plan(job.plan());
-    rules.line("as of", job.project().asOf());
+    rules.request(plan.request());
+    rules.plan(plan);
+    rules.line("as of", project.asOf());
     TreeMap<String, Object> unfit = new TreeMap<>();
-    job.job().unfit().forEach((named, rule) -> unfit.put(named.name(), rule));
+    job.unfit().forEach((named, rule) -> unfit.put(named.name(), rule));
     rules.line("unfit", unfit);
-    return HexFormat.of().formatHex(job.key().prf("rules").of(rules.text.toString()));
+    return HexFormat.of().formatHex(key.prf("rules").of(rules.text.toString()));
   }
 
   private void request(Request request) {

@@ -8,24 +8,17 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
-import java.util.function.Supplier;
-import yemble.core.crossing.CrossedLoad;
 import yemble.core.crossing.Crossing;
-import yemble.core.mark.Comparison;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.Mark;
 import yemble.core.name.TableName;
 import yemble.core.plan.Limits;
-import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Database;
 import yemble.core.schema.Schema;
-import yemble.core.schema.Table;
-import yemble.core.store.CellChange;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.store.Target;
 import yemble.core.verify.Finding;
 import yemble.core.verify.Verifier;
@@ -35,7 +28,7 @@ public final class Run implements AutoCloseable {
   private final Preparation job;
   private final Database into;
   private final Target target;
-  private final Optional<Crossing> crossing;
+  private final Stages stages;
   private final List<String> dropped;
   private final Limits.Report limits;
 
@@ -43,11 +36,11 @@ public final class Run implements AutoCloseable {
       Preparation job,
       Database into,
       Target target,
-      Optional<Crossing> crossing,
+      Stages stages,
       List<String> dropped,
       Limits.Report limits) {
     this.limits = limits;
-    this.crossing = crossing;
+    this.stages = stages;
     this.job = job;
     this.into = into;
     this.target = target;
@@ -63,16 +56,17 @@ public final class Run implements AutoCloseable {
   public static Run into(
       Preparation job, Map<String, String> environment, Function<Engine.Address, Engine> engines) {
     Database into = Guard.into(job.project(), job.job());
-    Engine.Address address = Preparation.address(job.project().directory(), into, environment);
+    Engine.Address address = Opened.address(job.project().directory(), into, environment);
     Engine engine = engines.apply(address);
     Guard.apart(job.project(), into, environment, engines);
     Target target = engine.target(address);
     try {
-      Guard.check(job, into, target);
-      Optional<Crossing> crossing = job.crossing(engine);
-      Schema schema = crossing.map(Crossing::schema).orElse(job.plan().schema());
-      List<String> dropped = Guard.replaceable(job, schema, into, target);
-      return new Run(job, into, target, crossing, dropped, job.limits());
+      Guard.check(job.from(), job.source().origin(), into, target);
+      Stages stages = job.stages(engine);
+      Schema schema = stages.schema(job.plan().schema());
+      List<String> dropped = Guard.replaceable(job.job(), job.from(), schema, into, target);
+      Limits.Report limits = job.masked().limits(job.from().register());
+      return new Run(job, into, target, stages, dropped, limits);
     } catch (RuntimeException e) {
       target.close();
       throw e;
@@ -116,17 +110,16 @@ public final class Run implements AutoCloseable {
 
   /** What is made in the target; among its objects, what could not be carried. */
   public Schema schema() {
-    return crossing.map(Crossing::schema).orElse(job.plan().schema());
+    return stages.schema(job.plan().schema());
   }
 
   /** The way to the target, if it is of another engine. */
   public Optional<Crossing> crossing() {
-    return crossing;
+    return stages.crossing();
   }
 
   private Load begin() {
-    Load load = target.load(schema(), into.structure(), into.grants(), dropped);
-    return crossing.isPresent() ? new CrossedLoad(load, crossing.get()) : load;
+    return stages.into(target.load(schema(), into.structure(), into.grants(), dropped));
   }
 
   /** Loads, verifies, and commits if everything holds. */
@@ -156,27 +149,16 @@ public final class Run implements AutoCloseable {
   }
 
   private Map<TableName, Long> copy(Load load, Progress progress) {
-    Map<TableName, Long> rows = new java.util.LinkedHashMap<>();
     progress.begin("loading", job.selection().size());
+    List<Pipe.Flow> flows = new ArrayList<>();
     for (TablePlan plan : job.plan().tables()) {
-      Table table = plan.table();
-      RowSet in = job.selection().part(table.name()).in();
-      Rewriter rewriter = job.rewriter(plan);
-      int[] threads = new int[1];
-      Supplier<List<CellChange>> cells = () -> job.rewriter(plan, threads[0]++).cells();
-      boolean apart = !rewriter.cells().isEmpty();
-      if (!apart || !load.copy(job.source(), table, in, cells, progress::advance)) {
-        try (Load.RowWriter writer = load.rows(table)) {
-          rewriter.rows(
-              in,
-              (row, before, after) -> {
-                writer.write(row, after);
-                progress.advance(1);
-              });
-        }
-      }
-      rows.put(table.name(), in.size());
+      flows.add(
+          new Pipe.Flow(
+              plan.table(),
+              job.selection().part(plan.table().name()).in(),
+              thread -> job.masked().rewriter(plan, thread)));
     }
+    Map<TableName, Long> rows = Pipe.pour(job.source(), flows, load, progress::advance);
     progress.end();
     return rows;
   }
@@ -194,7 +176,7 @@ public final class Run implements AutoCloseable {
                 job.job().name(),
                 job.from().title(),
                 job.key().fingerprint(),
-                job.rules(),
+                job.planned().rules(),
                 job.selection().size(),
                 load.made(),
                 verifier.digestKey(),
@@ -209,8 +191,8 @@ public final class Run implements AutoCloseable {
         loaded,
         job.plan(),
         job.selection(),
-        job.masks(),
-        crossing.<Comparison>map(way -> way).orElseGet(loaded::comparison),
+        job.masked().masks(),
+        stages.comparison(loaded),
         job.project().conventions().kinds(),
         job.accepted(),
         (table, rows) -> progress.advance(rows));
@@ -219,8 +201,9 @@ public final class Run implements AutoCloseable {
   private List<Finding> verify(Verifier verifier, Progress progress) {
     progress.begin("verifying", job.selection().size());
     List<Finding> findings = new ArrayList<>(verifier.findings());
-    if (job.witness() != null) {
-      findings.add(sourceUntouched(job.witness(), job.source()));
+    Engine.Witness witness = job.opened().witness();
+    if (witness != null) {
+      findings.add(sourceUntouched(witness, job.source()));
     }
     progress.end();
     return findings;

@@ -6,9 +6,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Stream;
-import yemble.core.crossing.CrossedReader;
-import yemble.core.crossing.Crossing;
-import yemble.core.mark.Comparison;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.Mark;
 import yemble.core.problem.Failure;
@@ -71,7 +68,7 @@ public record Verification(
       Progress progress) {
     Database into = Guard.into(project, job);
     Database from = project.database(job.from(), job.fromAt());
-    Engine.Address address = Preparation.address(project.directory(), into, environment);
+    Engine.Address address = Opened.address(project.directory(), into, environment);
     Engine engine = engines.apply(address);
     try (Reader target = engine.open(address)) {
       Optional<Loaded> load =
@@ -119,18 +116,18 @@ public record Verification(
       Reader opened,
       Optional<AsLoaded> asLoaded,
       Progress progress) {
-    Optional<Crossing> crossing = job.crossing(engine);
-    Reader target = crossing.isPresent() ? new CrossedReader(opened, crossing.get()) : opened;
+    Stages stages = job.stages(engine);
+    Reader target = stages.back(opened);
     boolean otherRules =
-        asLoaded.filter(known -> !known.load().rules().equals(job.rules())).isPresent();
+        asLoaded.filter(known -> !known.load().rules().equals(job.planned().rules())).isPresent();
     progress.begin("verifying", job.selection().size());
     return new Verifier(
             job.source(),
             target,
             job.plan(),
             job.selection(),
-            job.masks(),
-            crossing.<Comparison>map(way -> way).orElseGet(target::comparison),
+            job.masked().masks(),
+            stages.comparison(target),
             job.project().conventions().kinds(),
             job.accepted(),
             (table, rows) -> progress.advance(rows))

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import yemble.core.mask.BytesText;
 import yemble.core.mask.FreeText;
 import yemble.core.mask.JsonText;
@@ -21,6 +22,7 @@ import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.MaskRule;
 import yemble.core.schema.Column;
 import yemble.core.store.CellChange;
+import yemble.core.store.Passage;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.subset.Rule;
@@ -32,7 +34,7 @@ import yemble.core.subset.Selection;
  * belongs to, up to two links away, hold; so tables with such a column are read in chunks, and
  * their parents with them in sets. Belongs to one thread.
  */
-public final class Rewriter {
+public final class Rewriter implements Passage {
   private static final int CHUNK = 2_000;
 
   private final Reader source;
@@ -45,14 +47,6 @@ public final class Rewriter {
   private final ValueMask opaque;
   private final RowChange byRow;
   private final Map<ColumnName, JsonText> jsons = new LinkedHashMap<>();
-
-  /** Sees a row before and after; both arrays are reused. */
-  public interface Visitor {
-    void row(long row, Object[] before, Object[] after);
-
-    /** Is told before a row with texts what these may mention. */
-    default void about(Mentions mentions) {}
-  }
 
   public Rewriter(Reader source, Plan plan, TablePlan table, Selection selection, Masks masks) {
     this.source = source;
@@ -134,10 +128,7 @@ public final class Rewriter {
     }
   }
 
-  /**
-   * What becomes of each column, where no column depends on another one of the target's row; empty
-   * otherwise.
-   */
+  @Override
   public List<CellChange> cells() {
     if (table.hasRowRules()) {
       return List.of();
@@ -224,8 +215,17 @@ public final class Rewriter {
         : opaque.apply(bytes);
   }
 
-  /** The rows of a set, in the order of their numbers. */
+  @Override
   public void rows(RowSet rows, Visitor visitor) {
+    rows(rows, mentions -> {}, visitor);
+  }
+
+  /**
+   * The same.
+   *
+   * @param about is told before a row with texts what these may mention
+   */
+  public void rows(RowSet rows, Consumer<Mentions> about, Visitor visitor) {
     List<Column> columns = table.table().written();
     if (!table.hasText()) {
       Object[] before = new Object[columns.size()];
@@ -240,7 +240,7 @@ public final class Rewriter {
           });
       return;
     }
-    Chunk chunk = new Chunk(visitor);
+    Chunk chunk = new Chunk(about, visitor);
     source.rows(table.table(), rows, columns, chunk::add);
     chunk.flush();
   }
@@ -260,11 +260,13 @@ public final class Rewriter {
 
   /** Rows that wait until what their texts may mention has been looked up. */
   private final class Chunk {
+    private final Consumer<Mentions> about;
     private final Visitor visitor;
     private final List<Long> numbers = new ArrayList<>(CHUNK);
     private final List<Object[]> waiting = new ArrayList<>(CHUNK);
 
-    Chunk(Visitor visitor) {
+    Chunk(Consumer<Mentions> about, Visitor visitor) {
+      this.about = about;
       this.visitor = visitor;
     }
 
@@ -308,7 +310,7 @@ public final class Rewriter {
           }
         }
         byRow.unmetTexts(numbers.get(i), before, after);
-        visitor.about(known);
+        about.accept(known);
         visitor.row(numbers.get(i), before, after);
       }
       numbers.clear();

@@ -4,8 +4,10 @@ import java.math.BigDecimal;
 import java.util.List;
 import java.util.Set;
 import yemble.core.name.TableName;
+import yemble.core.problem.Problem;
 import yemble.core.project.Pick;
 import yemble.core.schema.Table;
+import yemble.core.store.Reader;
 
 /**
  * What a job asks for, its words resolved against the schema.
@@ -27,6 +29,33 @@ public record Request(
   /** Whether the job takes everything. */
   public boolean everything() {
     return picks.isEmpty();
+  }
+
+  /**
+   * Asks a source whether it understands the conditions.
+   *
+   * @throws Problem of type USAGE, with the place where it is written, if it does not
+   */
+  public void check(Reader source) {
+    for (Start pick : picks) {
+      check(source, pick.table(), pick.where(), pick.whereAt());
+    }
+    for (Rule rule : rules) {
+      Table child = source.schema().table(rule.link().child());
+      check(source, child, rule.where(), rule.place());
+      check(source, child, rule.link().condition(), rule.place());
+    }
+  }
+
+  private static void check(Reader source, Table table, String condition, String place) {
+    if (condition.isEmpty()) {
+      return;
+    }
+    try {
+      source.check(table, condition);
+    } catch (Problem refused) {
+      throw refused.atIfUnknown(place);
+    }
   }
 
   /**

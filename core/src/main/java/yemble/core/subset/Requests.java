@@ -8,7 +8,6 @@ import java.util.Map;
 import java.util.Set;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
-import yemble.core.problem.Problem;
 import yemble.core.project.Job;
 import yemble.core.project.LinkRule;
 import yemble.core.project.Pick;
@@ -18,25 +17,22 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
-import yemble.core.store.Reader;
 
-/** Resolves the words of a project against a source: unknown ones are usage problems. */
+/** Resolves the words of a project against a schema: unknown ones are usage problems. */
 public final class Requests {
   private final Project project;
-  private final Reader source;
   private final Schema schema;
   private final Lookup lookup;
 
-  private Requests(Project project, Reader source) {
+  private Requests(Project project, Schema schema) {
     this.project = project;
-    this.source = source;
-    this.schema = source.schema();
+    this.schema = schema;
     this.lookup = new Lookup(schema);
   }
 
-  /** What a job of the project asks of a source. */
-  public static Request of(Project project, Job job, Reader source) {
-    return new Requests(project, source).request(job);
+  /** What a job of the project asks for; whether its conditions are understood is not asked. */
+  public static Request of(Project project, Job job, Schema schema) {
+    return new Requests(project, schema).request(job);
   }
 
   private Request request(Job job) {
@@ -80,7 +76,6 @@ public final class Requests {
               "rows are picked from " + table.name() + ", which is to stay empty")
           .remedy("take it out of empty: or out of pick:");
     }
-    check(table, pick.where(), pick.whereAt().toString());
     return new Request.Start(
         table,
         pick.where(),
@@ -88,17 +83,6 @@ public final class Requests {
         pick.share(),
         pick.rows(),
         pick.place().toString());
-  }
-
-  private void check(Table table, String condition, String place) {
-    if (condition.isEmpty()) {
-      return;
-    }
-    try {
-      source.check(table, condition);
-    } catch (Problem refused) {
-      throw refused.atIfUnknown(place);
-    }
   }
 
   private List<Rule> rules(Set<TableName> empty) {
@@ -111,9 +95,6 @@ public final class Requests {
       String place = rule.place().toString();
       Link link = lookup.link(rule.link(), rule.condition(), place);
       Link bare = lookup.link(rule.link(), "", place);
-      Table child = schema.table(link.child());
-      check(child, rule.where(), place);
-      check(child, rule.condition(), place);
       links.remove(bare);
       links.put(link, rule);
       if (!spoken.add(bare)) {

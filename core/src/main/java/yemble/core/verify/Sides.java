@@ -6,6 +6,7 @@ import yemble.core.mask.Mentions;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.schema.Column;
+import yemble.core.store.Passage;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 
@@ -21,7 +22,7 @@ final class Sides {
   private final Optional<Unrepeatable> unrepeatable;
 
   /** Sees a row of the source with what it becomes. */
-  abstract static class Expected implements Rewriter.Visitor {
+  abstract static class Expected implements Passage.Visitor {
     private Sides sides;
     private Mentions mentions = Mentions.NONE;
 
@@ -33,8 +34,7 @@ final class Sides {
      */
     abstract void row(Object[] before, Object[] after, Object[] whole, Mentions mentions);
 
-    @Override
-    public final void about(Mentions known) {
+    private void about(Mentions known) {
       mentions = known;
     }
 
@@ -99,7 +99,7 @@ final class Sides {
   /** The rows of the source. */
   void expected(Expected visitor) {
     visitor.sides = this;
-    rewriter.rows(rows, visitor);
+    rewriter.rows(rows, visitor::about, visitor);
   }
 
   /** The rows of the target. */

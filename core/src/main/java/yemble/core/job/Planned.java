@@ -1,0 +1,81 @@
+package yemble.core.job;
+
+import yemble.core.crypto.SecretKey;
+import yemble.core.mask.Masks;
+import yemble.core.plan.ColumnRules;
+import yemble.core.plan.Gate;
+import yemble.core.plan.Plan;
+import yemble.core.plan.TablePlan;
+import yemble.core.problem.Problem;
+import yemble.core.project.Database;
+import yemble.core.project.Job;
+import yemble.core.project.Project;
+import yemble.core.project.Register;
+import yemble.core.schema.Lookup;
+import yemble.core.schema.Schema;
+import yemble.core.store.Reader;
+import yemble.core.subset.Request;
+import yemble.core.subset.Requests;
+
+/**
+ * What a job asks for, and what it does to every column: made of schema, project, register and key
+ * alone, so that another process can make the same.
+ *
+ * @param masks what masks are made of
+ * @param rules what project, register and key ask for, as a digest: see {@link RulesDigest}
+ */
+public record Planned(Request request, Plan plan, Masks.Terms masks, String rules) {
+  /**
+   * The plan of a job.
+   *
+   * @param strict whether nothing may be open in the register, and links are checked; else what is
+   *     open is kept as it is
+   * @throws Problem of type USAGE if words of the project fit nothing in the schema
+   */
+  public static Planned of(
+      Schema schema, Project project, Job job, Register register, SecretKey key, boolean strict) {
+    Request request = Requests.of(project, job, schema);
+    Lookup lookup = new Lookup(schema);
+    job.unfit().keySet().forEach(named -> lookup.column(named.name(), named.place().toString()));
+    Database from = project.database(job.from(), job.fromAt());
+    ColumnRules columnRules = ColumnRules.of(schema, project.conventions());
+    Gate.Terms terms = Gate.Terms.of(project, from);
+    Plan plan =
+        strict
+            ? Plan.of(schema, request, Gate.pass(schema, register, terms), columnRules)
+            : Plan.loose(schema, request, Gate.read(schema, register, terms), columnRules);
+    Masks.Terms masks =
+        new Masks.Terms(
+            key,
+            SecretKey.random(),
+            project.asOf(),
+            project.conventions().kinds(),
+            project.conventions().masks(),
+            project.conventions().countries());
+    return new Planned(request, plan, masks, RulesDigest.of(project, job, plan, key));
+  }
+
+  /**
+   * Asks a source whether it understands the conditions of masks.
+   *
+   * @throws Problem of type USAGE, with the place where it is written, if it does not
+   */
+  public void check(Reader source) {
+    for (TablePlan table : plan.tables()) {
+      for (TablePlan.ColumnPlan column : table.columns()) {
+        if (column.masked() && !column.rule().when().isEmpty()) {
+          try {
+            source.check(table.table(), column.rule().when());
+          } catch (Problem refused) {
+            throw refused.atIfUnknown(column.rule().place().toString());
+          }
+        }
+      }
+    }
+  }
+
+  /** The same with the values that masks draw from, read from the source. */
+  public Planned withValues(Reader source) {
+    return new Planned(request, plan.withValues(source), masks, rules);
+  }
+}
