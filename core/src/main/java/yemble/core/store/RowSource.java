@@ -48,7 +48,9 @@ public interface RowSource extends Counting, AutoCloseable {
     return Comparison.SAME;
   }
 
-  long count(Table table);
+  default long count(Table table) {
+    return all(table).size();
+  }
 
   /** The numbers of all rows. */
   RowSet all(Table table);

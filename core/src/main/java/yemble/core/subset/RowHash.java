@@ -16,7 +16,7 @@ import yemble.core.store.Values;
  * significant first, then the value's text in UTF-8 (a blob's own bytes); NULL is the length
  * ffffffff without content. So an id is the same whether the engine holds it as a number or a text.
  */
-final class RowHash {
+public final class RowHash {
   private static final int NULL = -1;
   private static final BigInteger ALL_HASHES = BigInteger.ONE.shiftLeft(64);
 
@@ -24,12 +24,12 @@ final class RowHash {
   private byte[] message = new byte[256];
 
   /** Of the scope {@code pick/TABLE} or {@code at-most/COLUMNS}. */
-  RowHash(SecretKey key, String scope) {
+  public RowHash(SecretKey key, String scope) {
     this.prf = key.prf(scope);
   }
 
   /** The hash, to be compared as an unsigned number. */
-  long of(Object[] identity) {
+  public long of(Object[] identity) {
     int length = 0;
     for (Object value : identity) {
       byte[] content = bytes(value);
@@ -48,7 +48,7 @@ final class RowHash {
   }
 
   /** The unsigned number that the hash of a row must lie below: share times 2^64. */
-  static long threshold(BigDecimal share) {
+  public static long threshold(BigDecimal share) {
     return share.multiply(new BigDecimal(ALL_HASHES)).toBigInteger().longValue();
   }
 
