@@ -21,13 +21,19 @@ public interface Dialect extends Fitting {
   String counted();
 
   /** Whether foreign keys are said with the table, as they cannot be added later. */
-  boolean keysWithTable();
+  default boolean keysWithTable() {
+    return false;
+  }
 
   /** What follows a foreign key that is added later. */
-  String added();
+  default String added() {
+    return "";
+  }
 
   /** A statement that must come before columns that compare without case; empty if none must. */
-  String caselessNeeds();
+  default String caselessNeeds() {
+    return "";
+  }
 
   /**
    * Whether a column that compares without regard to case does so here.
@@ -41,5 +47,12 @@ public interface Dialect extends Fitting {
    *
    * @param indexed whether the column is part of a key or an index
    */
-  DataType taken(DataType type, boolean indexed);
+  default DataType taken(DataType type, boolean indexed) {
+    return type;
+  }
+
+  @Override
+  default Object taken(DataType type, Object value) {
+    return type.base() == DataType.Base.JSON ? value : type.normal(value);
+  }
 }

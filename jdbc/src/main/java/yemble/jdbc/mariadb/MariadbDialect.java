@@ -71,21 +71,6 @@ final class MariadbDialect implements Dialect {
   }
 
   @Override
-  public boolean keysWithTable() {
-    return false;
-  }
-
-  @Override
-  public String added() {
-    return "";
-  }
-
-  @Override
-  public String caselessNeeds() {
-    return "";
-  }
-
-  @Override
   public boolean isCaseless(boolean indexed) {
     return true;
   }
@@ -132,10 +117,5 @@ final class MariadbDialect implements Dialect {
               default -> false;
             };
     return lenient ? "" : general;
-  }
-
-  @Override
-  public Object taken(DataType type, Object value) {
-    return type.base() == Base.JSON ? value : type.normal(value);
   }
 }

@@ -2,15 +2,12 @@ package yemble.jdbc.mariadb;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.BlockingQueue;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.LinkedBlockingQueue;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.RowSet;
+import yemble.jdbc.rows.Maskers;
 import yemble.jdbc.ways.LoadDataRows;
 
 /**
@@ -65,20 +62,7 @@ final class MaskedCopy {
       progress.accept(rows.size());
       return;
     }
-    int threads = Math.max(1, Runtime.getRuntime().availableProcessors());
-    BlockingQueue<CellChange[]> idle = new LinkedBlockingQueue<>();
-    for (int i = 0; i < threads; i++) {
-      idle.add(changes.get().toArray(new CellChange[0]));
-    }
-    ExecutorService maskers =
-        Executors.newFixedThreadPool(
-            threads,
-            task -> {
-              Thread thread = new Thread(task, "yemble-mask");
-              thread.setDaemon(true);
-              return thread;
-            });
-    try {
+    try (Maskers maskers = new Maskers(changes)) {
       List<Object[]> waiting = new ArrayList<>(ROWS_AT_ONCE);
       source.rows(
           table,
@@ -87,35 +71,27 @@ final class MaskedCopy {
           (row, values) -> {
             waiting.add(values.clone());
             if (waiting.size() == ROWS_AT_ONCE) {
-              hand(maskers, idle, waiting);
+              hand(maskers, waiting);
             }
           });
-      hand(maskers, idle, waiting);
-    } finally {
-      maskers.shutdown();
+      hand(maskers, waiting);
     }
   }
 
-  private void hand(
-      ExecutorService maskers, BlockingQueue<CellChange[]> idle, List<Object[]> waiting) {
+  private void hand(Maskers maskers, List<Object[]> waiting) {
     List<Object[]> rows = List.copyOf(waiting);
     waiting.clear();
     progress.accept(rows.size());
-    sink.hand(
-        maskers.submit(
-            () -> {
-              CellChange[] own = idle.take();
-              try {
-                LoadText.Block block = new LoadText.Block(rows.size() * 128);
-                for (Object[] values : rows) {
-                  change(own, 0, values);
-                  block.row(values, forms);
-                }
-                return block;
-              } finally {
-                idle.add(own);
-              }
-            }));
+    sink.hand(maskers.mask(own -> masked(own, rows)));
+  }
+
+  private LoadText.Block masked(CellChange[] own, List<Object[]> rows) {
+    LoadText.Block block = new LoadText.Block(rows.size() * 128);
+    for (Object[] values : rows) {
+      change(own, 0, values);
+      block.row(values, forms);
+    }
+    return block;
   }
 
   private static void change(CellChange[] changes, long row, Object[] values) {

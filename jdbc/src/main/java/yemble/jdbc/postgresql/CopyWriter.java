@@ -1,14 +1,11 @@
 package yemble.jdbc.postgresql;
 
 import java.sql.SQLException;
-import java.util.concurrent.ArrayBlockingQueue;
-import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.ExecutionException;
 import java.util.concurrent.Future;
 import org.postgresql.copy.CopyIn;
-import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.jdbc.rows.Conveyor;
 
 /**
  * Writes rows into one table by COPY. Blocks of rows are handed to a thread that sends them, so
@@ -16,17 +13,11 @@ import yemble.core.problem.Problem;
  */
 final class CopyWriter implements AutoCloseable {
   private static final int BLOCK = 1 << 17;
-  private static final int WAITING_BLOCKS = 8;
-  private static final Future<CopyText.Block> END =
-      CompletableFuture.completedFuture(new CopyText.Block(0));
 
   private final CopyIn copy;
   private final String table;
-  private final BlockingQueue<Future<CopyText.Block>> waiting =
-      new ArrayBlockingQueue<>(WAITING_BLOCKS);
+  private final Conveyor<CopyText.Block> conveyor;
   private CopyText.Block block = new CopyText.Block(BLOCK + BLOCK / 4);
-  private Thread sender;
-  private volatile Throwable failure;
   private boolean completed;
 
   /**
@@ -34,6 +25,7 @@ final class CopyWriter implements AutoCloseable {
    */
   CopyWriter(Session session, String sql, String table) {
     this.table = table;
+    this.conveyor = new Conveyor<>(table, this::send);
     try {
       this.copy = session.copyIn(sql);
     } catch (SQLException e) {
@@ -43,6 +35,12 @@ final class CopyWriter implements AutoCloseable {
 
   private Problem failed(SQLException e) {
     return PostgresqlErrors.of(e, "rows cannot be written", table);
+  }
+
+  private void send(Conveyor.Blocks<CopyText.Block> blocks) throws SQLException {
+    for (CopyText.Block rows = blocks.next(); rows != null; rows = blocks.next()) {
+      copy.writeToCopy(rows.bytes(), 0, rows.length());
+    }
   }
 
   /** Where the next row goes. */
@@ -61,74 +59,17 @@ final class CopyWriter implements AutoCloseable {
 
   /** Hands over rows that are still in the making; blocks are sent in the order of this call. */
   void hand(Future<CopyText.Block> rows) {
-    if (sender == null) {
-      sender = new Thread(this::send, "yemble-copy");
-      sender.setDaemon(true);
-      sender.start();
-    }
     try {
-      waiting.put(rows);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw Problem.of(Failure.INTERRUPTED, "writing was interrupted").at(table);
+      conveyor.hand(rows);
+    } catch (SQLException e) {
+      throw failed(e);
     }
-    check();
-  }
-
-  private void check() {
-    if (failure instanceof SQLException refused) {
-      throw failed(refused);
-    }
-    if (failure instanceof RuntimeException bug) {
-      throw bug;
-    }
-    if (failure != null) {
-      throw new IllegalStateException(failure);
-    }
-  }
-
-  private void send() {
-    try {
-      for (Future<CopyText.Block> next = waiting.take(); next != END; next = waiting.take()) {
-        // After a failure blocks are taken and dropped, so that nobody waits for room forever.
-        if (failure == null) {
-          send(next);
-        }
-      }
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    }
-  }
-
-  private void send(Future<CopyText.Block> next) throws InterruptedException {
-    try {
-      CopyText.Block rows = next.get();
-      copy.writeToCopy(rows.bytes(), 0, rows.length());
-    } catch (SQLException | RuntimeException | Error e) {
-      failure = e;
-    } catch (ExecutionException e) {
-      failure = e.getCause();
-    }
-  }
-
-  private void finishSender() {
-    if (sender == null) {
-      return;
-    }
-    try {
-      waiting.put(END);
-      sender.join();
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-    }
-    sender = null;
   }
 
   /** Sends what is left; the rows are in the table afterwards. */
   void complete() {
-    finishSender();
-    check();
     try {
+      conveyor.finish();
       copy.writeToCopy(block.bytes(), 0, block.length());
       copy.endCopy();
       completed = true;
@@ -143,7 +84,7 @@ final class CopyWriter implements AutoCloseable {
     if (completed) {
       return;
     }
-    finishSender();
+    conveyor.stop();
     try {
       if (copy.isActive()) {
         copy.cancelCopy();

@@ -2,15 +2,12 @@ package yemble.jdbc.postgresql;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.BlockingQueue;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.LinkedBlockingQueue;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
 import yemble.core.store.RowSet;
+import yemble.jdbc.rows.Maskers;
 import yemble.jdbc.ways.CopyLines;
 
 /**
@@ -60,7 +57,7 @@ final class MaskedCopy {
       source.lines(table, rows, true, (row, line, ends, skip) -> chunks.add(row, line, skip));
       chunks.flush();
     } else if (has(mine, change -> !change.keeps() && !change.clears()) && rows.size() > CHUNK) {
-      inParallel(mine, rows);
+      inParallel(rows);
     } else {
       source.lines(
           table,
@@ -88,22 +85,8 @@ final class MaskedCopy {
     }
   }
 
-  private void inParallel(CellChange[] mine, RowSet rows) {
-    int threads = Math.max(1, Runtime.getRuntime().availableProcessors());
-    BlockingQueue<CellChange[]> idle = new LinkedBlockingQueue<>();
-    idle.add(mine);
-    for (int i = 1; i < threads; i++) {
-      idle.add(changes.get().toArray(new CellChange[0]));
-    }
-    ExecutorService maskers =
-        Executors.newFixedThreadPool(
-            threads,
-            task -> {
-              Thread thread = new Thread(task, "yemble-mask");
-              thread.setDaemon(true);
-              return thread;
-            });
-    try {
+  private void inParallel(RowSet rows) {
+    try (Maskers maskers = new Maskers(changes)) {
       List<byte[]> lines = new ArrayList<>();
       int[] state = new int[2];
       source.lines(
@@ -115,31 +98,19 @@ final class MaskedCopy {
             state[0] += line.length;
             state[1] = skip;
             if (state[0] >= MASKED_AT_ONCE) {
-              count(lines.size());
-              hand(maskers, idle, List.copyOf(lines), skip);
-              lines.clear();
+              hand(maskers, lines, skip);
               state[0] = 0;
             }
           });
-      count(lines.size());
-      hand(maskers, idle, List.copyOf(lines), state[1]);
-    } finally {
-      maskers.shutdown();
+      hand(maskers, lines, state[1]);
     }
   }
 
-  private void hand(
-      ExecutorService maskers, BlockingQueue<CellChange[]> idle, List<byte[]> lines, int skip) {
-    writer.hand(
-        maskers.submit(
-            () -> {
-              CellChange[] own = idle.take();
-              try {
-                return masked(own, lines, skip);
-              } finally {
-                idle.add(own);
-              }
-            }));
+  private void hand(Maskers maskers, List<byte[]> waiting, int skip) {
+    List<byte[]> lines = List.copyOf(waiting);
+    waiting.clear();
+    count(lines.size());
+    writer.hand(maskers.mask(own -> masked(own, lines, skip)));
   }
 
   private CopyText.Block masked(CellChange[] own, List<byte[]> lines, int skip) {

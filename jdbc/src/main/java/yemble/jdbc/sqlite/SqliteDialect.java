@@ -63,23 +63,8 @@ final class SqliteDialect implements Dialect {
   }
 
   @Override
-  public String added() {
-    return "";
-  }
-
-  @Override
-  public String caselessNeeds() {
-    return "";
-  }
-
-  @Override
   public boolean isCaseless(boolean indexed) {
     return true;
-  }
-
-  @Override
-  public DataType taken(DataType type, boolean indexed) {
-    return type;
   }
 
   /** Any column takes any value, but for what no SQLite value is. */
@@ -96,10 +81,5 @@ final class SqliteDialect implements Dialect {
       return "none of the labels";
     }
     return "";
-  }
-
-  @Override
-  public Object taken(DataType type, Object value) {
-    return type.base() == Base.JSON ? value : type.normal(value);
   }
 }

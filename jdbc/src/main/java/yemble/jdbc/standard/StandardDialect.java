@@ -59,21 +59,6 @@ final class StandardDialect implements Dialect {
   }
 
   @Override
-  public boolean keysWithTable() {
-    return false;
-  }
-
-  @Override
-  public String added() {
-    return "";
-  }
-
-  @Override
-  public String caselessNeeds() {
-    return "";
-  }
-
-  @Override
   public boolean isCaseless(boolean indexed) {
     return false;
   }
@@ -90,10 +75,5 @@ final class StandardDialect implements Dialect {
   @Override
   public String misfit(DataType type, Object value) {
     return Misfit.of(type, value);
-  }
-
-  @Override
-  public Object taken(DataType type, Object value) {
-    return type.base() == Base.JSON ? value : type.normal(value);
   }
 }
