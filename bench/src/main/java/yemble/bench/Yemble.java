@@ -36,9 +36,9 @@ record Yemble(Path folder, String heap) {
     return JSON.readTree(out.toFile());
   }
 
-  /** How long a part of a run took, in seconds. */
+  /** How long a part of a run took, in seconds: {@code selecting}, {@code loading}. */
   static double seconds(JsonNode result, String part) {
-    return result.get(part).asLong() / 1000.0;
+    return result.required(part + "_ms").asLong() / 1000.0;
   }
 
   /** The seconds since a moment of {@link System#nanoTime()}. */

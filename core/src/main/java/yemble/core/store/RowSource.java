@@ -65,5 +65,14 @@ public interface RowSource extends Counting, AutoCloseable {
   @FunctionalInterface
   interface RowVisitor {
     void row(long row, Object[] values);
+
+    /** Sees only rows of a set. */
+    default RowVisitor within(RowSet rows) {
+      return (row, values) -> {
+        if (rows.contains(row)) {
+          row(row, values);
+        }
+      };
+    }
   }
 }

@@ -24,6 +24,7 @@ import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
+import yemble.jdbc.rows.CarefulWriter;
 import yemble.jdbc.ways.LoadDataRows;
 
 /**
@@ -122,23 +123,20 @@ final class MariadbLoad implements Load {
   @Override
   public RowWriter rows(Table table) {
     RowSink sink = sink(table, new boolean[table.written().size()], warning -> false);
-    return new RowWriter() {
-      private boolean failed;
-
+    return new CarefulWriter() {
       @Override
-      public void write(long row, Object[] values) {
-        failed = true;
+      protected void put(Object[] values) {
         sink.write(values);
-        failed = false;
       }
 
       @Override
-      public void close() {
-        try (sink) {
-          if (!failed) {
-            sink.complete();
-          }
-        }
+      protected void complete() {
+        sink.complete();
+      }
+
+      @Override
+      protected void end() {
+        sink.close();
       }
     };
   }

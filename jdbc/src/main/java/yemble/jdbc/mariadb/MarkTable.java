@@ -6,12 +6,11 @@ import java.util.List;
 import java.util.Optional;
 import yemble.core.mark.Mark;
 import yemble.core.mark.MarkText;
+import yemble.jdbc.rows.MarkLines;
 
 /** Yemble's mark in a database. */
 final class MarkTable {
   static final String NAME = "yemble_mark";
-
-  private static final int LINES_A_STATEMENT = 200;
 
   private MarkTable() {}
 
@@ -36,13 +35,8 @@ final class MarkTable {
             + " (item VARCHAR("
             + MarkText.ITEM
             + ") NOT NULL, value TEXT NOT NULL) CHARACTER SET utf8mb4");
-    List<String> rows =
-        MarkText.of(mark).stream()
-            .map(line -> "(" + Sql.literal(line.item()) + ", " + Sql.literal(line.value()) + ")")
-            .toList();
-    for (int i = 0; i < rows.size(); i += LINES_A_STATEMENT) {
-      List<String> some = rows.subList(i, Math.min(rows.size(), i + LINES_A_STATEMENT));
-      session.execute("INSERT INTO " + table + " VALUES " + String.join(", ", some));
+    for (String insert : MarkLines.inserts(table, mark, Sql::literal)) {
+      session.execute(insert);
     }
   }
 }

@@ -2,15 +2,13 @@ package yemble.jdbc.mariadb;
 
 import java.io.InputStream;
 import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
-import yemble.core.problem.Failure;
-import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.jdbc.rows.MadeRows;
+import yemble.jdbc.rows.ServerSession;
 
 /**
  * One connection to a server. How values are written and read, and what the server lets pass, is
@@ -19,7 +17,7 @@ import yemble.jdbc.rows.MadeRows;
  * <p>Results are streamed. Where something else is asked while one is being read, the driver takes
  * the rest of it into memory first: so long ones are read in pages.
  */
-final class Session implements AutoCloseable {
+final class Session extends ServerSession {
   private static final int STREAMED_ROWS = 500;
 
   /** The server's own words: dates that no calendar has and zero dates are values like others. */
@@ -39,12 +37,8 @@ final class Session implements AutoCloseable {
           "SET SESSION max_statement_time = 0",
           "SET SESSION information_schema_stats_expiry = 0");
 
-  private final Connection connection;
-  private final String description;
-
   Session(Connection connection, String description) {
-    this.connection = connection;
-    this.description = description;
+    super(connection, description, STREAMED_ROWS);
   }
 
   /** Sets the form of values; a session for reading can do nothing else afterwards. */
@@ -61,58 +55,6 @@ final class Session implements AutoCloseable {
     if (forReading) {
       execute("SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ, READ ONLY");
     }
-  }
-
-  String description() {
-    return description;
-  }
-
-  /** Cuts the connection, whatever it waits for; may be called from another thread. */
-  void abort() {
-    try {
-      connection.abort(Runnable::run);
-    } catch (SQLException e) {
-      // It is gone already.
-    }
-  }
-
-  void execute(String sql) throws SQLException {
-    try (Statement statement = connection.createStatement()) {
-      statement.setEscapeProcessing(false);
-      statement.execute(sql);
-    }
-  }
-
-  /** Sees the rows of a result. */
-  interface RowAction {
-    void accept(ResultSet row) throws SQLException;
-  }
-
-  void query(String sql, RowAction action) throws SQLException {
-    try (Statement statement = connection.createStatement()) {
-      statement.setEscapeProcessing(false);
-      statement.setFetchSize(STREAMED_ROWS);
-      try (ResultSet rows = statement.executeQuery(sql)) {
-        while (rows.next()) {
-          action.accept(rows);
-        }
-      }
-    }
-  }
-
-  /** The first value of the first row as text; null if it is NULL or there is no row. */
-  String one(String sql) throws SQLException {
-    String[] found = new String[1];
-    boolean[] any = new boolean[1];
-    query(
-        sql,
-        row -> {
-          if (!any[0]) {
-            found[0] = row.getString(1);
-            any[0] = true;
-          }
-        });
-    return found[0];
   }
 
   /** How many made-up rows a condition does not hold for, see {@link MadeRows}. */
@@ -151,16 +93,5 @@ final class Session implements AutoCloseable {
           });
     }
     return warnings;
-  }
-
-  @Override
-  public void close() {
-    try {
-      connection.close();
-    } catch (SQLException e) {
-      throw Problem.of(Failure.DATABASE_FAILED, "closing the connection failed")
-          .at(description)
-          .causedBy(e);
-    }
   }
 }

@@ -6,11 +6,11 @@ import java.util.List;
 import java.util.Optional;
 import yemble.core.mark.Mark;
 import yemble.core.mark.MarkText;
+import yemble.jdbc.rows.MarkLines;
 
 /** Yemble's mark in a database: a table in the schema {@code yemble}. */
 final class MarkTable {
   private static final String NAME = PostgresqlCatalog.OWN_SCHEMA + ".mark";
-  private static final int LINES_A_STATEMENT = 200;
 
   private MarkTable() {}
 
@@ -31,13 +31,8 @@ final class MarkTable {
     session.execute("CREATE SCHEMA IF NOT EXISTS " + PostgresqlCatalog.OWN_SCHEMA);
     session.execute("DROP TABLE IF EXISTS " + NAME);
     session.execute("CREATE TABLE " + NAME + " (item text NOT NULL, value text NOT NULL)");
-    List<String> rows =
-        MarkText.of(mark).stream()
-            .map(line -> "(" + Sql.literal(line.item()) + ", " + Sql.literal(line.value()) + ")")
-            .toList();
-    for (int i = 0; i < rows.size(); i += LINES_A_STATEMENT) {
-      List<String> some = rows.subList(i, Math.min(rows.size(), i + LINES_A_STATEMENT));
-      session.execute("INSERT INTO " + NAME + " VALUES " + String.join(", ", some));
+    for (String insert : MarkLines.inserts(NAME, mark, Sql::literal)) {
+      session.execute(insert);
     }
   }
 }

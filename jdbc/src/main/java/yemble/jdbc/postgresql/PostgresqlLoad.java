@@ -14,6 +14,7 @@ import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
+import yemble.jdbc.rows.CarefulWriter;
 import yemble.jdbc.ways.CopyLines;
 
 /**
@@ -46,12 +47,9 @@ final class PostgresqlLoad implements Load {
   @Override
   public RowWriter rows(Table table) {
     CopyWriter writer = new CopyWriter(session, tables.copyInto(table), table.name().toString());
-    return new RowWriter() {
-      private boolean failed;
-
+    return new CarefulWriter() {
       @Override
-      public void write(long row, Object[] values) {
-        failed = true;
+      protected void put(Object[] values) {
         CopyText.Block block = writer.block();
         for (int i = 0; i < values.length; i++) {
           if (i > 0) {
@@ -60,16 +58,16 @@ final class PostgresqlLoad implements Load {
           block.value(values[i]);
         }
         writer.endRow();
-        failed = false;
       }
 
       @Override
-      public void close() {
-        try (writer) {
-          if (!failed) {
-            writer.complete();
-          }
-        }
+      protected void complete() {
+        writer.complete();
+      }
+
+      @Override
+      protected void end() {
+        writer.close();
       }
     };
   }

@@ -21,9 +21,9 @@ import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Origin;
+import yemble.core.store.RandomSample;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
-import yemble.core.store.ScannedSample;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Functions;
 import yemble.jdbc.expression.Lexicon;
@@ -402,7 +402,7 @@ final class PostgresqlReader implements Reader, CopyLines, Sequences {
   public void sample(Table table, List<Column> columns, int most, RowVisitor visitor) {
     double estimate = estimate(table);
     if (estimate < SCANNED_SAMPLE || catalog.storage(table.name()).partitioned()) {
-      ScannedSample.of(this, table, columns, most, visitor);
+      RandomSample.scanned(this, table, columns, most, visitor);
       return;
     }
     RowNumbers known = numbers(table.name());
@@ -415,16 +415,14 @@ final class PostgresqlReader implements Reader, CopyLines, Sequences {
             table.name().toString());
     int places = (int) Math.min(known.places() - 1, Math.ceil(estimate / blocks * 1.2));
     Random random = new Random(blocks);
-    RowSet rows = new RowSet();
-    for (int tries = 0; tries < 20 && rows.size() < most; tries++) {
-      RowSet drawn = new RowSet();
-      for (int i = 0; i < most; i++) {
-        drawn.add(known.number((long) (random.nextDouble() * blocks), 1 + random.nextInt(places)));
-      }
-      RowSet there = new RowSet();
-      rows(table, drawn, List.of(), (row, values) -> there.add(row));
-      ScannedSample.fill(rows, there, most, random);
-    }
+    RowSet rows =
+        RandomSample.drawn(
+            this,
+            table,
+            most,
+            20,
+            random,
+            () -> known.number((long) (random.nextDouble() * blocks), 1 + random.nextInt(places)));
     rows(table, rows, columns, visitor);
   }
 

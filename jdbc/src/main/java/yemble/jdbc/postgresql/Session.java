@@ -5,24 +5,22 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import org.postgresql.copy.CopyOut;
-import yemble.core.problem.Failure;
-import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.jdbc.rows.MadeRows;
+import yemble.jdbc.rows.ServerSession;
 
 /**
  * One connection to a server. Values are written and read in one fixed form, whatever the server,
  * the role or this machine have as their own: so the texts of equal values are equal on any two
  * servers. Belongs to one thread.
  */
-final class Session implements AutoCloseable {
+final class Session extends ServerSession {
   private static final List<String> FORM =
       List.of(
           "DateStyle = 'ISO, YMD'",
@@ -42,13 +40,10 @@ final class Session implements AutoCloseable {
           "random_page_cost = 1.1",
           "xmloption = 'content'");
 
-  private final Connection connection;
-  private final String description;
   private boolean busy;
 
   Session(Connection connection, String description) {
-    this.connection = connection;
-    this.description = description;
+    super(connection, description, 0);
   }
 
   /** Sets the form of values; a session for reading can do nothing else afterwards. */
@@ -78,19 +73,6 @@ final class Session implements AutoCloseable {
     }
   }
 
-  String description() {
-    return description;
-  }
-
-  /** Cuts the connection, whatever it waits for; may be called from another thread. */
-  void abort() {
-    try {
-      connection.abort(Runnable::run);
-    } catch (SQLException e) {
-      // It is gone already.
-    }
-  }
-
   /** Whether rows are being read from it, so that it can be asked nothing else. */
   boolean isBusy() {
     return busy;
@@ -100,31 +82,7 @@ final class Session implements AutoCloseable {
     try {
       return Integer.parseInt(one("SHOW server_version_num"));
     } catch (SQLException e) {
-      throw PostgresqlErrors.of(e, "the server's version cannot be read", description);
-    }
-  }
-
-  void execute(String sql) throws SQLException {
-    try (Statement statement = connection.createStatement()) {
-      statement.setEscapeProcessing(false);
-      statement.execute(sql);
-    }
-  }
-
-  /** Sees the rows of a result. */
-  interface RowAction {
-    void accept(ResultSet row) throws SQLException;
-  }
-
-  /** Runs a query without parameters; its question marks are operators. */
-  void query(String sql, RowAction action) throws SQLException {
-    try (Statement statement = connection.createStatement()) {
-      statement.setEscapeProcessing(false);
-      try (ResultSet rows = statement.executeQuery(sql)) {
-        while (rows.next()) {
-          action.accept(rows);
-        }
-      }
+      throw PostgresqlErrors.of(e, "the server's version cannot be read", description());
     }
   }
 
@@ -140,19 +98,6 @@ final class Session implements AutoCloseable {
         }
       }
     }
-  }
-
-  /** The first value of the first row as text; null if it is NULL or there is no row. */
-  String one(String sql) throws SQLException {
-    String[] found = new String[1];
-    query(
-        sql,
-        row -> {
-          if (found[0] == null) {
-            found[0] = row.getString(1);
-          }
-        });
-    return found[0];
   }
 
   /**
@@ -231,16 +176,5 @@ final class Session implements AutoCloseable {
 
   CopyIn copyIn(String sql) throws SQLException {
     return connection.unwrap(PGConnection.class).getCopyAPI().copyIn(sql);
-  }
-
-  @Override
-  public void close() {
-    try {
-      connection.close();
-    } catch (SQLException e) {
-      throw Problem.of(Failure.DATABASE_FAILED, "closing the connection failed")
-          .at(description)
-          .causedBy(e);
-    }
   }
 }

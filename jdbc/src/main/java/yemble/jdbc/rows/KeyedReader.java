@@ -11,9 +11,9 @@ import yemble.core.name.TableName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
+import yemble.core.store.RandomSample;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
-import yemble.core.store.ScannedSample;
 import yemble.jdbc.expression.Conditions;
 
 /**
@@ -182,16 +182,7 @@ public abstract class KeyedReader implements Reader {
   protected final void rows(
       Table table, RowSet rows, List<Column> columns, Cells cells, RowVisitor visitor) {
     if (scans(table, rows)) {
-      scan(
-          table,
-          "",
-          columns,
-          cells,
-          (row, values) -> {
-            if (rows.contains(row)) {
-              visitor.row(row, values);
-            }
-          });
+      scan(table, "", columns, cells, visitor.within(rows));
       return;
     }
     RowNumbers known = numbers(table.name());
@@ -217,7 +208,7 @@ public abstract class KeyedReader implements Reader {
   public final void sample(Table table, List<Column> columns, int most, RowVisitor visitor) {
     KeyedTable storage = storage(table.name());
     if (!storage.numbered() || estimate(table) < SCANNED_SAMPLE) {
-      ScannedSample.of(this, table, columns, most, visitor);
+      RandomSample.scanned(this, table, columns, most, visitor);
       return;
     }
     String key = storage.quoted(storage.key().get(0));
@@ -225,18 +216,16 @@ public abstract class KeyedReader implements Reader {
     long least = number("SELECT min(" + key + from, table.name().toString());
     long greatest = number("SELECT max(" + key + from, table.name().toString());
     Random random = new Random(greatest);
-    RowSet rows = new RowSet();
-    for (int tries = 0; tries < 10 && rows.size() < most; tries++) {
-      RowSet drawn = new RowSet();
-      for (int i = 0; i < most; i++) {
-        drawn.add(least + (long) (random.nextDouble() * (greatest - least + 1.0)));
-      }
-      RowSet there = new RowSet();
-      rows(table, drawn, List.of(), (row, values) -> there.add(row));
-      ScannedSample.fill(rows, there, most, random);
-    }
+    RowSet rows =
+        RandomSample.drawn(
+            this,
+            table,
+            most,
+            10,
+            random,
+            () -> least + (long) (random.nextDouble() * (greatest - least + 1.0)));
     if (rows.size() < most) {
-      ScannedSample.of(this, table, columns, most, visitor);
+      RandomSample.scanned(this, table, columns, most, visitor);
     } else {
       rows(table, rows, columns, visitor);
     }

@@ -27,9 +27,9 @@ import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Origin;
+import yemble.core.store.RandomSample;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
-import yemble.core.store.ScannedSample;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.rows.MadeRows;
@@ -369,15 +369,7 @@ public final class SqliteReader implements Reader {
   @Override
   public void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor) {
     if (rows.size() > count(table) / 4 || !key(table.name()).isKnown()) {
-      rows(
-          table,
-          "",
-          columns,
-          (row, values) -> {
-            if (rows.contains(row)) {
-              visitor.row(row, values);
-            }
-          });
+      rows(table, "", columns, visitor.within(rows));
       return;
     }
     RowKey key = key(table.name());
@@ -430,22 +422,20 @@ public final class SqliteReader implements Reader {
     RowKey key = key(table.name());
     long count = count(table);
     if (count <= most || key.isTuples() || count < SCANNED_SAMPLE) {
-      ScannedSample.of(this, table, columns, most, visitor);
+      RandomSample.scanned(this, table, columns, most, visitor);
       return;
     }
     long least = number("SELECT min(" + key.order() + ") FROM " + key.tableName(), "");
     long greatest = number("SELECT max(" + key.order() + ") FROM " + key.tableName(), "");
     Random random = new Random(count);
-    RowSet rows = new RowSet();
-    for (int tries = 0; tries < 20 && rows.size() < most; tries++) {
-      RowSet drawn = new RowSet();
-      for (int i = 0; i < most; i++) {
-        drawn.add(least + (long) (random.nextDouble() * (greatest - least + 1)));
-      }
-      RowSet there = new RowSet();
-      rows(table, drawn, List.of(), (row, values) -> there.add(row));
-      ScannedSample.fill(rows, there, most, random);
-    }
+    RowSet rows =
+        RandomSample.drawn(
+            this,
+            table,
+            most,
+            20,
+            random,
+            () -> least + (long) (random.nextDouble() * (greatest - least + 1)));
     rows(table, rows, columns, visitor);
   }
 

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 
-class ScannedSampleTest {
+class RandomSampleTest {
   /**
    * Whatever is drawn last must not come from the beginning of the table more than from its end.
    */
@@ -18,7 +18,7 @@ class ScannedSampleTest {
       sample.addRange(1, 900);
       RowSet drawn = new RowSet();
       drawn.addRange(1, 2_000);
-      ScannedSample.fill(sample, drawn, 1_000, new Random(seed));
+      RandomSample.fill(sample, drawn, 1_000, new Random(seed));
       assertThat(sample.size()).isEqualTo(1_000);
       for (long row = 901; row <= 1_450; row++) {
         low += sample.contains(row) ? 1 : 0;
