@@ -100,19 +100,44 @@ final class GaugeCommand implements Callable<Integer> {
       return;
     }
     TextTable table =
-        new TextTable("pick", "where", ">matches", "share", ">rows at most", ">picked");
+        new TextTable("pick", "what", ">matches", "share", ">rows at most", ">picked");
     for (Request.Start start : job.selection().request().picks()) {
       long rows = start.rows() == yemble.core.project.Pick.ALL ? 0 : start.rows();
       boolean all = start.share().compareTo(java.math.BigDecimal.ONE) == 0;
       table.row(
           start.table().name(),
-          start.where(),
-          Output.number(job.selection().matched().get(start)),
+          asked(job, start),
+          Output.number(job.selection().picks().get(start).matched()),
           all ? "" : start.share().movePointRight(2).stripTrailingZeros().toPlainString() + "%",
           rows == 0 ? "" : Output.number(rows),
-          Output.number(job.selection().part(start.table().name()).picked().size()));
+          Output.number(job.selection().picks().get(start).picked()));
     }
     output.table(table);
+  }
+
+  /** What a pick asks for, beside its share and its number. */
+  private static String asked(Preparation job, Request.Start start) {
+    long missing = job.selection().picks().get(start).missing().size();
+    return start
+        .keys()
+        .map(
+            keys ->
+                Output.counted(keys.rows().size(), "key")
+                    + " of "
+                    + keys.file()
+                    + (missing == 0 ? "" : ", " + missing + " not there"))
+        .orElse(
+            start.where()
+                + start
+                    .newest()
+                    .map(
+                        newest ->
+                            (start.where().isEmpty() ? "" : ", ")
+                                + "newest "
+                                + Output.number(newest.rows())
+                                + " by "
+                                + newest.column().name())
+                    .orElse(""));
   }
 
   private void tables(Preparation job, Map<Table, Long> bytes) {

@@ -78,8 +78,16 @@ final class RunJson {
                 "where", Json.text(start.where()),
                 "share", start.share().compareTo(BigDecimal.ONE) == 0 ? null : start.share(),
                 "rows_at_most", start.rows() == Pick.ALL ? null : start.rows(),
-                "matched", job.selection().matched().get(start),
-                "picked", job.selection().part(start.table().name()).picked().size()));
+                "newest", start.newest().map(newest -> newest.rows()).orElse(null),
+                "newest_by", start.newest().map(newest -> newest.column().name()).orElse(null),
+                "keys", start.keys().map(keys -> (long) keys.rows().size()).orElse(null),
+                "keys_missing",
+                    start
+                        .keys()
+                        .map(k -> (long) job.selection().picks().get(start).missing().size())
+                        .orElse(null),
+                "matched", job.selection().picks().get(start).matched(),
+                "picked", job.selection().picks().get(start).picked()));
   }
 
   /** What masking changes, by column. */

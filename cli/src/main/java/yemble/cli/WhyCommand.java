@@ -2,6 +2,7 @@ package yemble.cli;
 
 import java.util.List;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -87,25 +88,26 @@ final class WhyCommand implements Callable<Integer> {
     if (standing == Standing.OUT) {
       out(job, explanation, wanted);
     } else {
-      chain(job, explanation.chain(wanted));
+      chain(job, explanation, wanted);
     }
     output.flush();
   }
 
-  private void chain(Preparation job, List<Explanation.Step> steps) {
+  private void chain(Preparation job, Explanation explanation, Explanation.Row wanted) {
     Explanation.Row before = null;
     String indent = "  ";
-    for (Explanation.Step step : steps) {
-      common.output.line(indent + words(job, step, before));
+    for (Explanation.Step step : explanation.chain(wanted)) {
+      common.output.line(indent + words(job, explanation, step, before));
       indent = before == null ? indent : indent + "  ";
       before = step.row();
     }
   }
 
-  private String words(Preparation job, Explanation.Step step, Explanation.Row before) {
+  private String words(
+      Preparation job, Explanation explanation, Explanation.Step step, Explanation.Row before) {
     String row = name(job, step.row());
     if (before == null) {
-      return row + " " + start(job, step);
+      return row + " " + start(job, explanation, step);
     }
     String link = " through " + step.rule().link().childEnd();
     return step.down()
@@ -117,14 +119,13 @@ final class WhyCommand implements Callable<Integer> {
     return step.standing() == Standing.NEEDED ? " (needed)" : " (chosen)";
   }
 
-  private static String start(Preparation job, Explanation.Step step) {
+  private static String start(Preparation job, Explanation explanation, Explanation.Step step) {
     Request request = job.selection().request();
     if (step.standing() == Standing.PICKED) {
-      for (Request.Start start : request.picks()) {
-        if (start.table().name().equals(step.row().table())) {
-          return "was picked, by " + start.place();
-        }
-      }
+      return "was picked, by "
+          + explanation.pickedBy(step.row()).stream()
+              .map(Request.Start::place)
+              .collect(Collectors.joining(" or "));
     }
     return request.everything()
         ? "is in because the job takes everything"

@@ -29,7 +29,7 @@ class ExplanationTest {
   @EnumSource
   void everyRowThatIsInHasAChainFromARowThatNeedsNoReason(TestEngine engine) throws SQLException {
     int explained = 0;
-    for (long seed = 1; seed <= (engine == TestEngine.SQLITE ? 150 : 40); seed++) {
+    for (long seed = 1; seed <= (engine == TestEngine.SQLITE ? 150 : 50); seed++) {
       explained += explain(engine, seed);
     }
     assertThat(explained).isGreaterThan(300);

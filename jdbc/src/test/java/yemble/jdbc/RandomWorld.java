@@ -12,6 +12,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import yemble.core.name.LinkName;
@@ -163,15 +164,36 @@ final class RandomWorld {
     }
     for (int i = random.nextInt(10) == 0 ? 0 : 1 + random.nextInt(2); i > 0; i--) {
       String table = anyTable();
-      if (!empty.contains(table) && picks.stream().noneMatch(p -> p.table().equals(table))) {
-        picks.add(
-            new Twin.PickSpec(
-                table,
-                chance(40) ? condition() : Twin.Condition.NONE,
-                chance(40) ? "0." + (2 + random.nextInt(7)) : "",
-                chance(40) ? 1 + random.nextInt(4) : 0));
+      if (!empty.contains(table)) {
+        picks.add(pick(table));
       }
     }
+  }
+
+  private Twin.PickSpec pick(String table) {
+    Twin.Condition where = chance(40) ? condition() : Twin.Condition.NONE;
+    List<String> key = tables.get(table).key();
+    int sort = random.nextInt(10);
+    if (sort == 0 && !key.isEmpty()) {
+      List<List<String>> keys = new ArrayList<>();
+      for (Twin.Row row : rows) {
+        if (row.table().equals(table) && chance(30)) {
+          keys.add(key.stream().map(column -> row.get(column).toString()).toList());
+        }
+      }
+      keys.add(key.stream().map(column -> "999").toList());
+      return new Twin.PickSpec(table, Twin.Condition.NONE, "", 0, 0, keys);
+    }
+    if (sort < 3) {
+      return new Twin.PickSpec(table, where, "", 0, 1 + random.nextInt(4), List.of());
+    }
+    return new Twin.PickSpec(
+        table,
+        where,
+        chance(40) ? "0." + (2 + random.nextInt(7)) : "",
+        chance(40) ? 1 + random.nextInt(4) : 0,
+        0,
+        List.of());
   }
 
   /** Makes the tables and rows in a database; a row's number goes into the column n. */
@@ -306,16 +328,31 @@ final class RandomWorld {
         : table + ".(" + String.join(", ", columns) + ")";
   }
 
+  private Pick.Keys keys(Twin.PickSpec pick) {
+    return new Pick.Keys(
+        "keys.csv",
+        tables.get(pick.table()).key(),
+        pick.keys(),
+        pick.keys().stream().map(key -> 2).toList(),
+        false,
+        PLACE);
+  }
+
   Job job() {
     List<Pick> asked = new ArrayList<>();
     for (Twin.PickSpec pick : picks) {
       asked.add(
           new Pick(
               pick.table(),
+              PLACE,
               pick.where().sql(),
               PLACE,
               pick.share().isEmpty() ? BigDecimal.ONE : new BigDecimal(pick.share()),
               pick.rows() == 0 ? Pick.ALL : pick.rows(),
+              pick.newest() == 0
+                  ? Optional.empty()
+                  : Optional.of(new Pick.Newest(pick.newest(), "v", PLACE)),
+              pick.keys().isEmpty() ? Optional.empty() : Optional.of(keys(pick)),
               PLACE));
     }
     return new Job(

@@ -46,7 +46,14 @@ final class Twin {
       Broken broken,
       boolean clearable) {}
 
-  record PickSpec(String table, Condition where, String share, int rows) {}
+  /**
+   * A pick.
+   *
+   * @param newest how many with the greatest {@code v}; 0 for none of this sort
+   * @param keys of rows that are picked; empty for none of this sort
+   */
+  record PickSpec(
+      String table, Condition where, String share, int rows, int newest, List<List<String>> keys) {}
 
   /** What comes out: the sets of rows, or the words for why not. */
   record Result(Set<Row> picked, Set<Row> chosen, Set<Row> in, Set<String> failures) {}
@@ -231,6 +238,18 @@ final class Twin {
           && below(pick.share(), hash("pick/" + pick.table(), row))) {
         found.add(row);
       }
+    }
+    if (!pick.keys().isEmpty()) {
+      List<String> key = tables.get(pick.table()).key();
+      found.removeIf(
+          row -> !pick.keys().contains(key.stream().map(c -> row.get(c).toString()).toList()));
+    }
+    if (pick.newest() > 0) {
+      found.removeIf(row -> row.get("v") == null);
+      found.sort(
+          Comparator.comparing((Row row) -> -(Long) row.get("v"))
+              .thenComparing(row -> hash("pick/" + pick.table(), row), Long::compareUnsigned));
+      found = found.subList(0, Math.min(pick.newest(), found.size()));
     }
     if (pick.rows() > 0) {
       found.sort(

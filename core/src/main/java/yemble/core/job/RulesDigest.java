@@ -9,6 +9,7 @@ import yemble.core.plan.TablePlan;
 import yemble.core.project.Job;
 import yemble.core.project.MaskRule;
 import yemble.core.project.Project;
+import yemble.core.schema.Column;
 import yemble.core.subset.Request;
 
 /**
@@ -41,6 +42,13 @@ final class RulesDigest {
           pick.where(),
           pick.share().stripTrailingZeros(),
           pick.rows());
+      pick.newest().ifPresent(newest -> line("newest", newest.column().name(), newest.rows()));
+      pick.keys()
+          .ifPresent(
+              keys -> {
+                line("keys", keys.columns().stream().map(Column::name).toList(), keys.all());
+                keys.rows().forEach(row -> line(row.toArray()));
+              });
     }
     line("whole", new TreeSet<>(request.whole()));
     line("empty", new TreeSet<>(request.empty()));

@@ -1,23 +1,56 @@
 package yemble.core.project;
 
 import java.math.BigDecimal;
+import java.util.List;
+import java.util.Optional;
 import yemble.core.yaml.Place;
 
 /**
- * Where a subset starts: a table, a condition, a share, a number of rows, applied in this order.
+ * Where a subset starts: a table, a condition, then a share and a number of rows, applied in this
+ * order; or the newest of the rows that satisfy the condition; or the rows of some keys.
  *
  * @param table as written
+ * @param tableAt where the table is written; a table may have several picks there
  * @param where a condition in the source's SQL, or an empty string
  * @param whereAt where the condition is written
  * @param share from 0 (exclusive) to 1; 1 takes all
  * @param rows the most rows taken, {@link #ALL} for no limit
  */
 public record Pick(
-    String table, String where, Place whereAt, BigDecimal share, long rows, Place place) {
+    String table,
+    Place tableAt,
+    String where,
+    Place whereAt,
+    BigDecimal share,
+    long rows,
+    Optional<Newest> newest,
+    Optional<Keys> keys,
+    Place place) {
   public static final long ALL = Long.MAX_VALUE;
 
-  /** Whether a row's keyed hash decides if it is picked. */
-  public boolean hashed() {
-    return share.compareTo(BigDecimal.ONE) < 0 || rows != ALL;
+  /** So many rows with the greatest values of a column; rows without a value are not among them. */
+  public record Newest(long rows, String column, Place place) {}
+
+  /**
+   * The rows of some keys.
+   *
+   * @param file where they stand, as written
+   * @param columns of a unique key, as the file's first line names them
+   * @param rows the keys' values, one for each column
+   * @param lines where each key stands in the file
+   * @param all whether each of them must be there
+   */
+  public record Keys(
+      String file,
+      List<String> columns,
+      List<List<String>> rows,
+      List<Integer> lines,
+      boolean all,
+      Place place) {
+    public Keys {
+      columns = List.copyOf(columns);
+      rows = List.copyOf(rows);
+      lines = List.copyOf(lines);
+    }
   }
 }

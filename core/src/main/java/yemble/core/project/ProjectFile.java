@@ -1,6 +1,5 @@
 package yemble.core.project;
 
-import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.format.DateTimeParseException;
@@ -46,7 +45,6 @@ public final class ProjectFile {
       Set.of("follow", "where", "if", "at-most", "cut", "broken");
   private static final Set<String> JOB =
       Set.of("from", "into", "load", "pick", "whole", "empty", "unfit");
-  private static final Set<String> PICK = Set.of("where", "share", "rows");
 
   private ProjectFile() {}
 
@@ -69,7 +67,7 @@ public final class ProjectFile {
     }
     Map<String, Job> jobs = new LinkedHashMap<>();
     for (var entry : entries(fields.get("jobs"))) {
-      Job job = job(entry.getKey(), entry.getValue());
+      Job job = job(entry.getKey(), entry.getValue(), new PickReader(directory));
       jobs.put(job.name(), job);
     }
     Conventions conventions =
@@ -187,7 +185,7 @@ public final class ProjectFile {
         name.place());
   }
 
-  private static Job job(YamlValue name, YamlValue body) {
+  private static Job job(YamlValue name, YamlValue body, PickReader reader) {
     Map<String, YamlValue> fields = body.fields(JOB);
     if (!fields.containsKey("from")) {
       throw name.place()
@@ -196,7 +194,7 @@ public final class ProjectFile {
     }
     List<Pick> picks = new ArrayList<>();
     for (var entry : entries(fields.get("pick"))) {
-      picks.add(pick(entry.getKey(), entry.getValue()));
+      picks.addAll(reader.read(entry.getKey(), entry.getValue()));
     }
     YamlValue load = fields.get("load");
     return new Job(
@@ -246,38 +244,6 @@ public final class ProjectFile {
     return list == null
         ? List.of()
         : list.items().stream().map(item -> new Job.Named(item.word(), item.place())).toList();
-  }
-
-  private static Pick pick(YamlValue table, YamlValue body) {
-    Map<String, YamlValue> fields = body.fields(PICK);
-    YamlValue where = fields.get("where");
-    return new Pick(
-        table.word(),
-        where == null ? "" : where.word(),
-        where == null ? table.place() : where.place(),
-        fields.containsKey("share") ? share(fields.get("share")) : BigDecimal.ONE,
-        fields.containsKey("rows") ? fields.get("rows").number(1) : Pick.ALL,
-        table.place());
-  }
-
-  private static BigDecimal share(YamlValue value) {
-    String text = value.word();
-    boolean percent = text.endsWith("%");
-    String digits = (percent ? text.substring(0, text.length() - 1) : text).strip();
-    if (!digits.matches("[0-9]{1,3}(\\.[0-9]{1,12})?")) {
-      throw value
-          .place()
-          .problem(Failure.VALUE_FORM, "expected a share here")
-          .remedy("write it as 3% or 0.03");
-    }
-    BigDecimal share = new BigDecimal(digits);
-    if (percent) {
-      share = share.movePointLeft(2);
-    }
-    if (share.signum() == 0 || share.compareTo(BigDecimal.ONE) > 0) {
-      throw value.place().problem(Failure.VALUE_FORM, "a share lies above 0 and at most at 100%");
-    }
-    return share;
   }
 
   private static void checkDatabases(Project project, Job job) {

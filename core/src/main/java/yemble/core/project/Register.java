@@ -1,12 +1,8 @@
 package yemble.core.project;
 
 import com.fasterxml.jackson.core.JsonGenerator;
-import com.fasterxml.jackson.core.JsonParser;
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.dataformat.csv.CsvFactory;
 import com.fasterxml.jackson.dataformat.csv.CsvGenerator;
-import com.fasterxml.jackson.dataformat.csv.CsvParser;
 import com.fasterxml.jackson.dataformat.csv.CsvSchema;
 import java.io.IOException;
 import java.io.StringWriter;
@@ -77,47 +73,23 @@ public final class Register {
   }
 
   static Register parse(String text, String shown) {
-    String body = text.startsWith("\uFEFF") ? text.substring(1) : text;
-    String head = body.lines().findFirst().orElse("");
-    char separator = head.contains(";") && !head.contains(",") ? ';' : ',';
-    CsvSchema schema = CsvSchema.emptySchema().withColumnSeparator(separator);
     Map<String, RegisterLine> lines = new LinkedHashMap<>();
-    try (JsonParser parser =
-        CsvFactory.builder()
-            .enable(CsvParser.Feature.WRAP_AS_ARRAY)
-            .enable(CsvParser.Feature.SKIP_EMPTY_LINES)
-            .enable(CsvParser.Feature.TRIM_SPACES)
-            .build()
-            .createParser(body)) {
-      parser.setSchema(schema);
-      parser.nextToken();
-      int[] positions = null;
-      while (parser.nextToken() == JsonToken.START_ARRAY) {
-        int line = parser.currentLocation().getLineNr();
-        List<String> fields = new ArrayList<>();
-        while (parser.nextToken() != JsonToken.END_ARRAY) {
-          fields.add(parser.getText());
-        }
-        Place place = new Place(shown, line, 1);
-        if (positions == null) {
-          positions = header(fields, place);
-        } else {
-          add(lines, read(fields, positions, place), place);
-        }
-      }
-      if (positions == null) {
-        throw new Place(shown, 1, 1)
-            .problem(Failure.REGISTER_FORM, "the register is empty")
-            .remedy("yemble init");
-      }
-    } catch (JsonProcessingException e) {
-      throw new Place(shown, e.getLocation() == null ? 1 : e.getLocation().getLineNr(), 1)
-          .problem(Failure.REGISTER_FORM, "this line is not CSV")
-          .remedy("check its quotes and commas");
-    } catch (IOException e) {
-      throw Problem.of(Failure.FILE_UNREADABLE, "the register cannot be read")
-          .at(shown)
-          .causedBy(e);
+    int[][] positions = new int[1][];
+    CsvLines.read(
+        text,
+        shown,
+        Failure.REGISTER_FORM,
+        (fields, place) -> {
+          if (positions[0] == null) {
+            positions[0] = header(fields, place);
+          } else {
+            add(lines, read(fields, positions[0], place), place);
+          }
+        });
+    if (positions[0] == null) {
+      throw new Place(shown, 1, 1)
+          .problem(Failure.REGISTER_FORM, "the register is empty")
+          .remedy("yemble init");
     }
     return new Register(lines.values());
   }

@@ -62,6 +62,22 @@ public final class Explanation {
     return part.in().contains(row.number()) ? Standing.NEEDED : Standing.OUT;
   }
 
+  /** The picks that took a row, in their order; of several on its table each is asked again. */
+  public List<Request.Start> pickedBy(Row row) {
+    List<Request.Start> ofTable =
+        selection.request().picks().stream()
+            .filter(start -> start.table().name().equals(row.table()))
+            .toList();
+    if (ofTable.size() < 2) {
+      return ofTable;
+    }
+    RowwiseKin kin = new RowwiseKin(source, key);
+    RowSet leftOut = LeftOut.of(kin, selection.request()).getOrDefault(row.table(), new RowSet());
+    return ofTable.stream()
+        .filter(start -> kin.pick(start, leftOut).rows().contains(row.number()))
+        .toList();
+  }
+
   /** The chain that brought a row in, its first step a row that needs no other reason. */
   public List<Step> chain(Row wanted) {
     Map<Row, Step> next = new HashMap<>();

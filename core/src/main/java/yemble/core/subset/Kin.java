@@ -1,5 +1,6 @@
 package yemble.core.subset;
 
+import java.util.List;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Rows;
@@ -20,7 +21,8 @@ public interface Kin<S extends Rows<S>> {
 
   /**
    * The rows of a pick, those in {@code leftOut} as if they were not there: of those that its
-   * condition matches the share and the number that it asks for, by the smallest {@link RowHash}.
+   * condition matches the share and the number that it asks for, by the smallest {@link RowHash};
+   * or the newest of them, or those of its keys.
    */
   Picked<S> pick(Request.Start start, S leftOut);
 
@@ -45,9 +47,10 @@ public interface Kin<S extends Rows<S>> {
   /**
    * What came of a pick.
    *
-   * @param matched how many rows its condition matches, before its share and its number
+   * @param matched how many rows its condition or its keys match, before its share and its number
+   * @param missing which of its keys no row has, by their positions
    */
-  record Picked<S>(S rows, long matched) {}
+  record Picked<S>(S rows, long matched, List<Integer> missing) {}
 
   /**
    * What some rows refer to.

@@ -4,6 +4,7 @@ import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
@@ -76,7 +77,8 @@ public final class Reach<S extends Rows<S>> {
     for (Request.Start start : request.picks()) {
       TableName table = start.table().name();
       Kin.Picked<S> picked = pick(start);
-      reached.matched(start, picked.matched());
+      reached.picked(
+          start, new Reached.PickResult(picked.matched(), picked.rows().size(), picked.missing()));
       reached.part(table).picked.addAll(picked.rows());
       choose(table, picked.rows());
     }
@@ -95,12 +97,31 @@ public final class Reach<S extends Rows<S>> {
       // A condition that the database cannot work out stands in the project.
       throw problem.type() == Failure.Type.USAGE ? problem.at(start.whereAt()) : problem;
     }
+    start.keys().ifPresent(keys -> checkThere(start, keys, picked.missing()));
     if (picked.rows().isEmpty()) {
       throw Problem.of(Failure.PICK_EMPTY, "this pick matches no row of " + start.table().name())
           .at(start.place())
           .remedy("look at its condition, or raise its share");
     }
     return picked;
+  }
+
+  private static void checkThere(
+      Request.Start start, Request.Start.Keys keys, List<Integer> missing) {
+    if (!keys.all() || missing.isEmpty()) {
+      return;
+    }
+    throw Problem.of(
+            Failure.PICK_EMPTY,
+            counted(missing.size(), "key")
+                + " of "
+                + keys.file()
+                + (missing.size() == 1 ? " is" : " are")
+                + " not in "
+                + start.table().name())
+        .at(start.place())
+        .because(missing.stream().map(at -> "line " + keys.lines().get(at)).toList())
+        .remedy("correct them, or take all: true out, and they are only counted");
   }
 
   /** Without picks every row is chosen, and only what refers to nothing must be looked for. */

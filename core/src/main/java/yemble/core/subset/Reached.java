@@ -1,6 +1,8 @@
 package yemble.core.subset;
 
+import java.util.Collections;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import yemble.core.name.TableName;
 import yemble.core.schema.Link;
@@ -17,7 +19,7 @@ public class Reached<S extends Rows<S>> {
   private final Map<TableName, Part<S>> parts = new LinkedHashMap<>();
   private final Map<Link, Traffic<S>> traffic = new LinkedHashMap<>();
 
-  private final Map<Request.Start, Long> matched = new LinkedHashMap<>();
+  private final Map<Request.Start, PickResult> picks = new LinkedHashMap<>();
 
   Reached(Kin<S> kin, Request request) {
     this.kin = kin;
@@ -28,13 +30,22 @@ public class Reached<S extends Rows<S>> {
     return request;
   }
 
-  void matched(Request.Start start, long rows) {
-    matched.put(start, rows);
+  void picked(Request.Start start, PickResult result) {
+    picks.put(start, result);
   }
 
-  /** How many rows each pick's condition matches, before its share and its number. */
-  public Map<Request.Start, Long> matched() {
-    return Map.copyOf(matched);
+  /**
+   * What came of a pick.
+   *
+   * @param matched how many rows its condition or its keys match, before its share and its number
+   * @param picked how many it took of them
+   * @param missing which of its keys no row has, by their positions
+   */
+  public record PickResult(long matched, long picked, List<Integer> missing) {}
+
+  /** What came of each pick, in their order. */
+  public Map<Request.Start, PickResult> picks() {
+    return Collections.unmodifiableMap(picks);
   }
 
   /** The part of a table; without rows if none is in. */

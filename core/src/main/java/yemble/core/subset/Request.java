@@ -2,10 +2,12 @@ package yemble.core.subset;
 
 import java.math.BigDecimal;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.project.Pick;
+import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 
@@ -65,10 +67,36 @@ public record Request(
    * @param whereAt where the condition is written
    * @param share 1 for all
    * @param rows {@link Pick#ALL} for all
+   * @param newest if those with the greatest values of a column are taken
+   * @param keys if the rows of some keys are taken
    * @param place where it is written
    */
   public record Start(
-      Table table, String where, String whereAt, BigDecimal share, long rows, String place) {
+      Table table,
+      String where,
+      String whereAt,
+      BigDecimal share,
+      long rows,
+      Optional<Newest> newest,
+      Optional<Keys> keys,
+      String place) {
+    /** The rows with the greatest values of a column; equal values by the keyed hash. */
+    public record Newest(Column column, long rows) {}
+
+    /**
+     * The rows of some keys.
+     *
+     * @param columns of a unique key
+     * @param rows the keys' values as text
+     * @param all whether each of them must be there
+     */
+    public record Keys(
+        String file,
+        List<Column> columns,
+        List<List<String>> rows,
+        List<Integer> lines,
+        boolean all) {}
+
     /** The scope of the keyed hash that chooses among the rows. */
     public String scope() {
       return "pick/" + table.name().scope();
@@ -76,7 +104,7 @@ public record Request(
 
     /** Whether a row's keyed hash decides if it is picked. */
     public boolean hashed() {
-      return share.compareTo(BigDecimal.ONE) < 0 || rows != Pick.ALL;
+      return share.compareTo(BigDecimal.ONE) < 0 || rows != Pick.ALL || newest.isPresent();
     }
   }
 }

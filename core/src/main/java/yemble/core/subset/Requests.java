@@ -6,8 +6,10 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
+import yemble.core.problem.Nearest;
 import yemble.core.project.Job;
 import yemble.core.project.LinkRule;
 import yemble.core.project.Pick;
@@ -17,6 +19,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.yaml.Place;
 
 /** Resolves the words of a project against a schema: unknown ones are usage problems. */
 public final class Requests {
@@ -47,12 +50,14 @@ public final class Requests {
       }
     }
     List<Request.Start> picks = new ArrayList<>();
+    Map<TableName, Place> tables = new LinkedHashMap<>();
     for (Pick pick : job.picks()) {
       Request.Start start = start(pick, empty);
-      if (picks.stream().anyMatch(before -> before.table().equals(start.table()))) {
-        throw pick.place()
+      Place before = tables.putIfAbsent(start.table().name(), pick.tableAt());
+      if (before != null && !before.equals(pick.tableAt())) {
+        throw pick.tableAt()
             .problem(Failure.WORD_TWICE, start.table().name() + " is picked here a second time")
-            .remedy("say it in one pick");
+            .remedy("say it in one pick, or in a list of picks");
       }
       picks.add(start);
     }
@@ -82,7 +87,45 @@ public final class Requests {
         pick.whereAt().toString(),
         pick.share(),
         pick.rows(),
+        pick.newest()
+            .map(
+                newest ->
+                    new Request.Start.Newest(
+                        column(table, newest.column(), newest.place()), newest.rows())),
+        pick.keys().map(keys -> keys(table, keys)),
         pick.place().toString());
+  }
+
+  private Column column(Table table, String name, Place place) {
+    return table.columns().stream()
+        .filter(column -> column.name().equalsIgnoreCase(name))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                place
+                    .problem(Failure.COLUMN_UNKNOWN, "no column " + name + " in " + table.name())
+                    .remedy(
+                        Nearest.hint(
+                            name, table.columns().stream().map(Column::name).toList(), "")));
+  }
+
+  private Request.Start.Keys keys(Table table, Pick.Keys keys) {
+    Place head = new Place(keys.file(), 1, 1);
+    List<Column> columns = keys.columns().stream().map(name -> column(table, name, head)).toList();
+    Set<String> named = columns.stream().map(Column::name).collect(Collectors.toSet());
+    boolean unique =
+        Set.copyOf(table.primaryKey()).equals(named)
+            || table.uniques().stream().anyMatch(key -> Set.copyOf(key).equals(named));
+    if (!unique) {
+      throw head.problem(
+              Failure.RULE_UNFIT, "the columns of these keys are no unique key of " + table.name())
+          .because("so a line could mean several rows")
+          .remedy(
+              table.primaryKey().isEmpty()
+                  ? "pick them by where:"
+                  : "name the columns of its key: " + String.join(",", table.primaryKey()));
+    }
+    return new Request.Start.Keys(keys.file(), columns, keys.rows(), keys.lines(), keys.all());
   }
 
   private List<Rule> rules(Set<TableName> empty) {

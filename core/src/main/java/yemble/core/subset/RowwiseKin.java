@@ -1,9 +1,12 @@
 package yemble.core.subset;
 
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import yemble.core.crypto.SecretKey;
 import yemble.core.project.Pick;
 import yemble.core.schema.Column;
@@ -11,6 +14,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.core.store.Values;
 
 /** The answers of any reader, row by row. */
 public final class RowwiseKin implements Kin<RowSet> {
@@ -39,6 +43,12 @@ public final class RowwiseKin implements Kin<RowSet> {
 
   @Override
   public Picked<RowSet> pick(Request.Start start, RowSet leftOut) {
+    if (start.keys().isPresent()) {
+      return keyed(start, start.keys().get(), leftOut);
+    }
+    if (start.newest().isPresent()) {
+      return newest(start, start.newest().get(), leftOut);
+    }
     boolean hashed = start.hashed();
     RowHash hash = new RowHash(key, start.scope());
     List<Column> identity = hashed ? start.table().identity() : List.of();
@@ -66,7 +76,58 @@ public final class RowwiseKin implements Kin<RowSet> {
           }
         });
     smallest.drain(rows);
-    return new Picked<>(rows, matched[0]);
+    return new Picked<>(rows, matched[0], List.of());
+  }
+
+  private Picked<RowSet> newest(Request.Start start, Request.Start.Newest newest, RowSet leftOut) {
+    RowHash hash = new RowHash(key, start.scope());
+    List<Column> columns = new ArrayList<>(start.table().identity());
+    int last = columns.size();
+    columns.add(newest.column());
+    NewestRows greatest = new NewestRows(newest.rows());
+    long[] matched = new long[1];
+    source.rows(
+        start.table(),
+        start.where(),
+        columns,
+        (row, values) -> {
+          if (!leftOut.contains(row)) {
+            matched[0]++;
+            if (values[last] != null) {
+              greatest.offer(values[last], hash.of(java.util.Arrays.copyOf(values, last)), row);
+            }
+          }
+        });
+    return new Picked<>(greatest.rows(), matched[0], List.of());
+  }
+
+  private Picked<RowSet> keyed(Request.Start start, Request.Start.Keys keys, RowSet leftOut) {
+    Map<List<String>, Integer> wanted = new HashMap<>();
+    for (int i = 0; i < keys.rows().size(); i++) {
+      wanted.putIfAbsent(keys.rows().get(i), i);
+    }
+    RowSet rows = new RowSet();
+    Set<Integer> found = new HashSet<>();
+    source.rows(
+        start.table(),
+        "",
+        keys.columns(),
+        (row, values) -> {
+          Integer at = leftOut.contains(row) ? null : wanted.get(texts(values));
+          if (at != null) {
+            found.add(at);
+            rows.add(row);
+          }
+        });
+    List<Integer> missing =
+        wanted.values().stream().filter(at -> !found.contains(at)).sorted().toList();
+    return new Picked<>(rows, rows.size(), missing);
+  }
+
+  private static List<String> texts(Object[] values) {
+    return java.util.Arrays.stream(values)
+        .map(value -> value == null ? null : Values.text(value))
+        .toList();
   }
 
   @Override

@@ -55,7 +55,7 @@ class ProjectFileTest {
     assertThat(project.links().get(2).link().child().table()).hasToString("\"Odd name\"");
     Job job = project.job("");
     assertThat(job.picks().get(0).share()).isEqualByComparingTo(new BigDecimal("0.03"));
-    assertThat(job.picks().get(1).hashed()).isFalse();
+
     assertThat(job.empty().get(0).name()).isEqualTo("web_session");
   }
 

@@ -1,0 +1,106 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Where a subset starts: several picks of a table, the newest rows, the rows of some keys. */
+class PicksTest {
+  @TempDir Path folder;
+  private Sandbox sandbox;
+
+  @BeforeEach
+  void aProject() throws Exception {
+    sandbox = Sandbox.ready(folder);
+    // Nobody brings or needs anybody else: what is in is what was picked.
+    sandbox.sql("live.db", "UPDATE person SET boss_id = NULL");
+  }
+
+  private JsonNode gauge(String pick, String... further) throws Exception {
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + "    pick:\n" + pick.indent(6));
+    List<String> call = new ArrayList<>(List.of("gauge", "--json"));
+    call.addAll(List.of("--project", folder.toString()));
+    call.addAll(List.of(further));
+    Captured told = Captured.of(call.toArray(new String[0]));
+    assertThat(told.exitCode()).as(told.err() + told.out()).isZero();
+    return Schemas.valid("gauge", told.out());
+  }
+
+  /** The ids that a run takes, counted by plain SQL. */
+  private List<Object> loaded() throws Exception {
+    Captured run = Captured.of("run", "--yes", "--project", folder.toString());
+    assertThat(run.exitCode()).as(run.err() + run.out()).isZero();
+    return sandbox.query("dev.db", "SELECT id FROM person ORDER BY id").stream()
+        .map(row -> row.get(0))
+        .toList();
+  }
+
+  @Test
+  void whatAnyPickOfATableTakesIsPicked() throws Exception {
+    JsonNode picks =
+        gauge("person:\n  - { where: id = 2 }\n  - { where: id > 3 }\n  - { where: id = 5 }")
+            .path("picks");
+    assertThat(picks).hasSize(3);
+    assertThat(picks.get(1).path("picked").asInt()).isEqualTo(2);
+    assertThat(loaded()).containsExactly(2, 4, 5);
+    Captured why = Captured.of("why", "person", "5", "--project", folder.toString());
+    assertThat(why.out()).contains("picked, by yemble.yaml:13:11 or yemble.yaml:14:11\n");
+  }
+
+  @Test
+  void theNewestHaveTheGreatestValues() throws Exception {
+    JsonNode pick = gauge("person: { where: id < 5, newest: 2 by id }").path("picks").get(0);
+    assertThat(pick.path("newest").asInt()).isEqualTo(2);
+    assertThat(pick.path("newest_by").asText()).isEqualTo("id");
+    assertThat(pick.path("matched").asInt()).isEqualTo(4);
+    assertThat(loaded()).containsExactly(3, 4);
+    // NULL is no value, and numbers in texts are numbers.
+    sandbox.sql(
+        "live.db", "UPDATE person SET name = CASE id WHEN 1 THEN '9' WHEN 2 THEN '10' ELSE '' END");
+    gauge("person: { newest: 1 by NAME, where: id < 3 }");
+    assertThat(loaded()).containsExactly(2);
+  }
+
+  @Test
+  void rowsOfKeysInAFile() throws Exception {
+    Files.createDirectories(folder.resolve("picks"));
+    sandbox.write("picks/testers.csv", "\uFEFFid\r\n4\r\n\r\n77\r\n2\r\n");
+    JsonNode pick = gauge("person: { rows-of: picks/testers.csv }").path("picks").get(0);
+    assertThat(pick.path("keys").asInt()).isEqualTo(3);
+    assertThat(pick.path("keys_missing").asInt()).isEqualTo(1);
+    assertThat(loaded()).containsExactly(2, 4);
+    Captured prose = Captured.of("gauge", "--project", folder.toString());
+    assertThat(prose.out()).contains("3 keys of picks/testers.csv, 1 not there");
+    sandbox.write("more.csv", "no;person_id\n1;1\n1;3\n");
+    gauge("purchase: { rows-of: more.csv, all: true }\nperson: { rows-of: picks/testers.csv }");
+    assertThat(loaded()).containsExactly(1, 2, 3, 4);
+    // A unique key of any sort tells a row.
+    sandbox.write("mail.csv", "email\ntavin@a.example\n");
+    gauge("person: [ { rows-of: mail.csv, all: true }, { newest: 1 by id } ]");
+    assertThat(loaded()).containsExactly(2, 5);
+  }
+
+  @Test
+  void aKeyThatMustBeThere() throws Exception {
+    sandbox.write("testers.csv", "id\n4\n77\n2\n78\n");
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT + "    pick: { person: { rows-of: testers.csv, all: true } }\n");
+    Captured told = Captured.of("run", "--yes", "--json", "--project", folder.toString());
+    assertThat(told.exitCode()).isEqualTo(2);
+    JsonNode error = new ObjectMapper().readTree(told.out()).path("error");
+    assertThat(error.path("code").asText()).isEqualTo("pick-empty");
+    assertThat(error.path("what").asText()).isEqualTo("2 keys of testers.csv are not in person");
+    assertThat(error.path("reasons").toString()).isEqualTo("[\"line 3\",\"line 5\"]");
+    assertThat(told.out()).doesNotContain("77");
+    assertThat(folder.resolve("dev.db")).doesNotExist();
+  }
+}

@@ -1,0 +1,46 @@
+package yemble.core.subset;
+
+import java.math.BigDecimal;
+import java.util.Comparator;
+import java.util.PriorityQueue;
+import yemble.core.store.RowSet;
+import yemble.core.store.Values;
+
+/**
+ * Keeps the rows with the greatest values, at most so many. Numbers, also those that come as text,
+ * lie before all other texts, which compare by their characters: as days and times do in the form
+ * in which readers give them. Of equal values those with the smaller hash stay.
+ */
+final class NewestRows {
+  private static final Comparator<Entry> ORDER =
+      Comparator.comparing(Entry::number, Comparator.nullsLast(Comparator.naturalOrder()))
+          .thenComparing(Entry::text)
+          .thenComparing(Entry::hash, (a, b) -> Long.compareUnsigned(b, a))
+          .thenComparing(Entry::row, (a, b) -> Long.compareUnsigned(b, a));
+
+  private final long most;
+  private final PriorityQueue<Entry> heap = new PriorityQueue<>(ORDER);
+
+  NewestRows(long most) {
+    this.most = most;
+  }
+
+  /** A row with its value: as a number, or null and a text. */
+  private record Entry(BigDecimal number, String text, long hash, long row) {}
+
+  void offer(Object value, long hash, long row) {
+    String text = value instanceof byte[] ? "" : Values.text(value);
+    boolean number =
+        text.length() < 60 && text.matches("-?[0-9]+(\\.[0-9]+)?([eE][+-]?[0-9]{1,3})?");
+    heap.add(new Entry(number ? new BigDecimal(text) : null, number ? "" : text, hash, row));
+    if (heap.size() > most) {
+      heap.poll();
+    }
+  }
+
+  RowSet rows() {
+    RowSet rows = new RowSet();
+    heap.forEach(entry -> rows.add(entry.row()));
+    return rows;
+  }
+}
