@@ -34,11 +34,14 @@ import yemble.jdbc.Engines;
     footer = {
       "%nExamples:",
       "  yemble gauge                the project's only job",
-      "  yemble gauge --changes      also how many cells masking would change"
+      "  yemble gauge --changes      also how many cells masking would change",
+      "  yemble gauge --pick \"booking: ref = 'OR-2041'\""
     })
 final class GaugeCommand implements Callable<Integer> {
   private static final int MEASURED_ROWS = 200;
   @Mixin CommonOptions common;
+  @Mixin PickOption pick;
+  @Mixin Shown shown;
 
   @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
   String job = "";
@@ -53,7 +56,7 @@ final class GaugeCommand implements Callable<Integer> {
     try (Preparation preparation =
         Preparation.of(
             project,
-            project.job(job),
+            pick.of(project.job(job)),
             changes ? Preparation.Purpose.MASK : Preparation.Purpose.SELECT,
             common.environment(),
             Engines::of,
@@ -143,7 +146,7 @@ final class GaugeCommand implements Callable<Integer> {
   private void tables(Preparation job, Map<Table, Long> bytes) {
     TextTable table =
         new TextTable("table", ">rows", ">picked", ">chosen", ">needed", ">of source", ">about");
-    for (Table each : job.plan().schema().tables()) {
+    for (Table each : shown.tables(job)) {
       Reached.Part<RowSet> part = job.selection().part(each.name());
       boolean empty = job.selection().request().empty().contains(each.name());
       table.row(
@@ -157,15 +160,13 @@ final class GaugeCommand implements Callable<Integer> {
           Output.bytes(bytes.get(each)));
     }
     common.output.table(table);
+    shown.words(common.output, job);
   }
 
   private void links(Preparation job) {
     TextTable table = new TextTable("link", "brings", ">parents", ">children", ">broken");
-    for (Rule rule : job.selection().request().rules()) {
+    for (Rule rule : shown.rules(job)) {
       Reached.Traffic<RowSet> traffic = job.selection().traffic(rule.link());
-      if (traffic.parents() + traffic.children() + traffic.broken().size() == 0) {
-        continue;
-      }
       table.row(
           rule.link()
               + (rule.link().condition().isEmpty() ? "" : "  if " + rule.link().condition()),
@@ -179,6 +180,7 @@ final class GaugeCommand implements Callable<Integer> {
       common.output.line(
           common.output.paint(Output.Tone.STRONG, "Which links brought how many rows first"));
       common.output.table(table);
+      shown.wordsOfLinks(common.output, job);
     }
   }
 

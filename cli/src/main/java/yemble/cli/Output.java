@@ -125,6 +125,12 @@ final class Output {
       return "";
     }
     double percent = 100.0 * part / whole;
+    if (part > 0 && percent < 0.1) {
+      return "<0.1%";
+    }
+    if (part < whole && percent >= 99.5) {
+      return ">99%";
+    }
     return String.format(Locale.ROOT, percent < 10 && percent > 0 ? "%.1f%%" : "%.0f%%", percent);
   }
 

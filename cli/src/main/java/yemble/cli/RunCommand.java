@@ -20,6 +20,7 @@ import yemble.core.problem.Problem;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.SchemaObject;
+import yemble.core.schema.Table;
 import yemble.core.store.RowSet;
 import yemble.core.subset.Reached;
 import yemble.jdbc.Engines;
@@ -33,6 +34,7 @@ import yemble.jdbc.Engines;
       "  yemble run                  the project's only job, with a question before it writes",
       "  yemble run nightly --yes    unattended",
       "  yemble run --dry            what it would write and change; nothing is written",
+      "  yemble run --pick \"booking: ref = 'OR-2041'\"   these rows, not those that the job picks",
       "%nExit codes: 0 done, 1 a check fails (the target is as it was), 2 wrong project,",
       "3 refused for safety, 4 a database or file failed."
     })
@@ -41,6 +43,8 @@ final class RunCommand implements Callable<Integer> {
   private static final Duration LOOKING = Duration.ofSeconds(5);
 
   @Mixin CommonOptions common;
+  @Mixin PickOption pick;
+  @Mixin Shown shown;
 
   @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
   String job = "";
@@ -64,7 +68,7 @@ final class RunCommand implements Callable<Integer> {
     try (Preparation preparation =
             Preparation.of(
                 project,
-                project.job(job),
+                pick.of(project.job(job)),
                 dry ? Preparation.Purpose.MASK : Preparation.Purpose.LOAD,
                 common.environment(),
                 Engines::of,
@@ -151,7 +155,8 @@ final class RunCommand implements Callable<Integer> {
     output.line();
     TextTable table =
         new TextTable("table", ">rows", ">chosen", ">needed", ">of source", "masked columns");
-    for (TablePlan plan : job.plan().tables()) {
+    for (Table each : shown.tables(job)) {
+      TablePlan plan = job.plan().table(each.name());
       Reached.Part<RowSet> part = job.selection().part(plan.table().name());
       long all = job.source().count(plan.table());
       List<String> masked =
@@ -168,6 +173,7 @@ final class RunCommand implements Callable<Integer> {
           String.join(", ", masked));
     }
     output.table(table);
+    shown.words(output, job);
     notCarried(run);
     if (!run.dropped().isEmpty()) {
       output.line();

@@ -28,6 +28,7 @@ import yemble.jdbc.Engines;
     })
 final class WhyCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
+  @Mixin PickOption pick;
 
   @Parameters(index = "0", paramLabel = "TABLE", description = "the row's table")
   String table;
@@ -48,7 +49,7 @@ final class WhyCommand implements Callable<Integer> {
     try (Preparation preparation =
         Preparation.of(
             project,
-            project.job(job),
+            pick.of(project.job(job)),
             Preparation.Purpose.SELECT,
             common.environment(),
             Engines::of,

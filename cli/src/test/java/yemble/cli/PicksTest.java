@@ -103,4 +103,30 @@ class PicksTest {
     assertThat(told.out()).doesNotContain("77");
     assertThat(folder.resolve("dev.db")).doesNotExist();
   }
+
+  @Test
+  void picksThatAreSaidWithTheCommand() throws Exception {
+    JsonNode picks =
+        gauge("person: { where: id = 1 }", "--pick", "person: id = 2", "--pick", "\"purchase\"")
+            .path("picks");
+    assertThat(picks).hasSize(2);
+    assertThat(picks.get(1).path("picked").asInt()).isEqualTo(4);
+    Captured run =
+        Captured.of(
+            "run",
+            "--yes",
+            "--pick",
+            "person: name LIKE '%:%' OR id = 3",
+            "--project",
+            folder.toString());
+    assertThat(run.exitCode()).as(run.err()).isZero();
+    assertThat(sandbox.query("dev.db", "SELECT id FROM person").toString()).isEqualTo("[[3]]");
+    Captured why =
+        Captured.of(
+            "why", "person", "4", "--pick", "person: id > 3", "--project", folder.toString());
+    assertThat(why.out()).contains("person 4 was picked, by --pick number 1\n");
+    Captured wrong =
+        Captured.of("gauge", "--pick", "person: idd = 1", "--json", "--project", folder.toString());
+    assertThat(wrong.out()).contains("\"where\" : \"--pick number 1\"", "\"code\" : \"condition\"");
+  }
 }

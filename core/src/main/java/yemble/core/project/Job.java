@@ -35,6 +35,11 @@ public record Job(
     unfit = Map.copyOf(unfit);
   }
 
+  /** The same with other picks. */
+  public Job picking(List<Pick> others) {
+    return new Job(name, from, fromAt, into, intoAt, load, others, whole, empty, unfit, place);
+  }
+
   /** A table's name as written, and where. */
   public record Named(String name, Place place) {}
 

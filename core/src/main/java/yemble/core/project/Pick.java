@@ -3,6 +3,7 @@ package yemble.core.project;
 import java.math.BigDecimal;
 import java.util.List;
 import java.util.Optional;
+import yemble.core.problem.Failure;
 import yemble.core.yaml.Place;
 
 /**
@@ -27,6 +28,42 @@ public record Pick(
     Optional<Keys> keys,
     Place place) {
   public static final long ALL = Long.MAX_VALUE;
+
+  /**
+   * A pick as it is said in a line: a table, and behind a colon a condition.
+   *
+   * @param place where it was said, for messages
+   * @throws yemble.core.problem.Problem of type USAGE if it names no table
+   */
+  public static Pick said(String line, Place place) {
+    int end = line.length();
+    for (int i = line.length() - 1; i >= 0; i--) {
+      end = line.charAt(i) == ':' && !isQuoted(line, i) ? i : end;
+    }
+    String table = line.substring(0, end).strip();
+    String where = end == line.length() ? "" : line.substring(end + 1).strip();
+    if (table.isEmpty() || (where.isEmpty() && end < line.length())) {
+      throw place
+          .problem(
+              Failure.VALUE_FORM,
+              table.isEmpty() ? "no table is named" : "no condition stands behind the colon")
+          .remedy("write it as \"booking: ref = 'OR-2041'\", or the table alone for all its rows");
+    }
+    return new Pick(
+        table,
+        Place.of("--pick"),
+        where,
+        place,
+        BigDecimal.ONE,
+        ALL,
+        Optional.empty(),
+        Optional.empty(),
+        place);
+  }
+
+  private static boolean isQuoted(String line, int position) {
+    return line.substring(0, position).chars().filter(c -> c == '"').count() % 2 == 1;
+  }
 
   /** So many rows with the greatest values of a column; rows without a value are not among them. */
   public record Newest(long rows, String column, Place place) {}
