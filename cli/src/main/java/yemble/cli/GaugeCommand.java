@@ -161,6 +161,7 @@ final class GaugeCommand implements Callable<Integer> {
     }
     common.output.table(table);
     shown.words(common.output, job);
+    shown.withoutLinks(common.output, job);
   }
 
   private void links(Preparation job) {

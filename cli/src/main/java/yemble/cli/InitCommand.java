@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -20,6 +21,7 @@ import yemble.core.project.Project;
 import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.schema.Column;
+import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
@@ -79,20 +81,15 @@ final class InitCommand implements Callable<Integer> {
             common.environment().getOrDefault(CommonOptions.PASSWORD, ""));
     List<RegisterLine> lines = new ArrayList<>();
     String example;
+    boolean linked;
     try (Reader reader = Engines.of(address).open(address)) {
       for (Table table : reader.schema().tables()) {
         for (Column column : table.columns()) {
           lines.add(RegisterLine.undecided(table.name(column).toString(), column.type()));
         }
       }
-      example =
-          reader.schema().tables().stream()
-              .findFirst()
-              .map(t -> t.name().toString())
-              .orElseThrow(
-                  () ->
-                      Problem.of(Failure.NOTHING_FOUND, "the source holds no table")
-                          .at(reader.description()));
+      example = start(reader).name().toString();
+      linked = !reader.schema().foreignKeys().isEmpty() || reader.schema().tables().size() < 2;
     }
     if (Files.exists(register, LinkOption.NOFOLLOW_LINKS)) {
       throw Problem.of(Failure.FILE_THERE, "there is a register here already")
@@ -102,8 +99,24 @@ final class InitCommand implements Callable<Integer> {
     }
     Engines.check(new Engine.Address("dev (test)", target, directory, "", ""));
     write(directory, new Register(lines), template(url, signIn(), target, example));
-    report(directory, lines.size());
+    report(directory, lines.size(), linked);
     return 0;
+  }
+
+  /** The table that a first job picks from: the one with rows that most links lead to. */
+  private static Table start(Reader reader) {
+    List<Link> links = reader.schema().foreignKeys();
+    return reader.schema().tables().stream()
+        .max(
+            Comparator.comparing((Table table) -> reader.rowsAbout(table) > 0)
+                .thenComparing(
+                    table -> links.stream().filter(l -> l.parent().equals(table.name())).count())
+                .thenComparing(reader::rowsAbout)
+                .thenComparing(table -> table.name().toString(), Comparator.reverseOrder()))
+        .orElseThrow(
+            () ->
+                Problem.of(Failure.NOTHING_FOUND, "the source holds no table")
+                    .at(reader.description()));
   }
 
   /** Writes the project's files: all of them, or none. */
@@ -193,7 +206,7 @@ final class InitCommand implements Callable<Integer> {
         .replace("@TABLE@", table);
   }
 
-  private void report(Path directory, int columns) {
+  private void report(Path directory, int columns, boolean linked) {
     Output output = common.output;
     if (common.json) {
       output.json(Json.object("project", directory.toString(), "columns", columns));
@@ -210,6 +223,13 @@ final class InitCommand implements Callable<Integer> {
             .row(Project.KEY_FILE, "the key that all masks are made with: keep it secret")
             .row(".gitignore", "keeps the key, and what holds originals, out of version control"));
     output.line();
+    if (!linked) {
+      output.line(
+          output.paint(Output.Tone.WARNING, "warning: ")
+              + "the database declares no foreign keys, so no row brings another;"
+              + " yemble links --suggest looks for links");
+      output.line();
+    }
     output.line("Next: yemble survey looks for personal data, and settles what it is sure of");
     output.flush();
   }

@@ -174,6 +174,7 @@ final class RunCommand implements Callable<Integer> {
     }
     output.table(table);
     shown.words(output, job);
+    shown.withoutLinks(output, job);
     notCarried(run);
     if (!run.dropped().isEmpty()) {
       output.line();

@@ -51,6 +51,17 @@ final class Shown {
     leftOut(output, job.plan().schema().tables().size() - tables(job).size(), "table", "a row");
   }
 
+  /** Says that no row brings another, where the subset has no links at all. */
+  void withoutLinks(Output output, Preparation job) {
+    if (job.selection().request().rules().isEmpty() && job.plan().schema().tables().size() > 1) {
+      output.line();
+      output.line(
+          output.paint(Output.Tone.WARNING, "warning: ")
+              + "there are no links: the database declares no foreign keys, and the project names"
+              + " none, so no row brings another; yemble links --suggest looks for them");
+    }
+  }
+
   /** How many links are not in a table of links. */
   void wordsOfLinks(Output output, Preparation job) {
     leftOut(

@@ -70,6 +70,8 @@ class JsonTest {
     "register-decisions, register keep purchase.no",
     "preview, preview person",
     "preview-check, preview --check",
+    "links, links",
+    "links-suggest, links --suggest",
     "gauge, gauge",
     "gauge, gauge --changes",
     "why, why person 1",

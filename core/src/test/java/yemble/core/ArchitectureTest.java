@@ -28,6 +28,7 @@ class ArchitectureTest {
           "crossing",
           "subset",
           "mask",
+          "links",
           "recognition",
           "survey",
           "plan",

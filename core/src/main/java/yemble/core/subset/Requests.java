@@ -38,6 +38,11 @@ public final class Requests {
     return new Requests(project, schema).request(job);
   }
 
+  /** Every link, declared or of the project, with what the project says of it. */
+  public static List<Rule> links(Project project, Schema schema) {
+    return new Requests(project, schema).rules(Set.of());
+  }
+
   private Request request(Job job) {
     Set<TableName> whole = tables(job.whole());
     Set<TableName> empty = tables(job.empty());

@@ -76,6 +76,12 @@ public final class Remarks {
             + (keyless > 0
                 ? ", " + keyless + (keyless == 1 ? " table" : " tables") + " without a key"
                 : ""));
+    if (schema.foreignKeys().isEmpty() && schema.tables().size() > 1) {
+      warning(
+          "links",
+          "the database declares no foreign keys: only links of the project make rows bring others;"
+              + " yemble links --suggest looks for them");
+    }
   }
 
   /** What of a schema stays behind. */

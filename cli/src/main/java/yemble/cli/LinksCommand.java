@@ -1,0 +1,224 @@
+package yemble.cli;
+
+import java.time.Duration;
+import java.util.List;
+import java.util.Locale;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import yemble.core.job.Progress;
+import yemble.core.links.LinkSearch;
+import yemble.core.links.LinkSuggestion;
+import yemble.core.project.Database;
+import yemble.core.project.LinkRule;
+import yemble.core.project.Project;
+import yemble.core.schema.Link;
+import yemble.core.store.Reader;
+import yemble.core.subset.Requests;
+import yemble.core.subset.Rule;
+
+/** Lists links, and finds those that nobody declared. */
+@Command(
+    name = "links",
+    description = {
+      "List the links between tables: those that the database declares, and those of the project.",
+      "With --suggest look for more, by names and data. A link that is suggested is not followed",
+      "before it stands in yemble.yaml."
+    },
+    footer = {
+      "%nExamples:",
+      "  yemble links                what is followed, and how many rows find a parent",
+      "  yemble links --suggest      what else looks like a link, to be put under links:"
+    })
+final class LinksCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Option(
+      names = "--from",
+      paramLabel = "NAME",
+      description = "the database, if several are read from")
+  String from = "";
+
+  @Option(names = "--suggest", description = "look for links that nobody declared")
+  boolean suggest;
+
+  @Option(
+      names = "--time",
+      paramLabel = "SECONDS",
+      defaultValue = "60",
+      description = "the longest that looking may take (default: ${DEFAULT-VALUE})")
+  int seconds;
+
+  @Override
+  public Integer call() {
+    Project project = common.read();
+    Database database = Source.of(project, from);
+    Progress progress = ProgressView.of(common.output);
+    try (Reader source = Source.open(common, project, database)) {
+      List<Rule> rules = Requests.links(project, source.schema());
+      progress.begin(suggest ? "looking for links" : "looking at links", 0);
+      if (suggest) {
+        LinkSearch.Result found =
+            LinkSearch.of(
+                source,
+                rules.stream().map(Rule::link).toList(),
+                Duration.ofSeconds(Math.max(1, seconds)));
+        progress.end();
+        suggestions(database, source, rules, found);
+      } else {
+        List<LinkSuggestion.Evidence> measured =
+            rules.stream().map(rule -> LinkSearch.measured(source, rule.link())).toList();
+        progress.end();
+        list(database, source, rules, measured);
+      }
+    }
+    common.output.flush();
+    return 0;
+  }
+
+  private void list(
+      Database database, Reader source, List<Rule> rules, List<LinkSuggestion.Evidence> measured) {
+    if (common.json) {
+      common.output.json(
+          Json.object(
+              "from",
+              Json.database(database),
+              "links",
+              Json.list(rules, rule -> object(rule, measured.get(rules.indexOf(rule))))));
+      return;
+    }
+    Output output = common.output;
+    head(database, source, rules);
+    TextTable table =
+        new TextTable("link", "by", "brings", ">sampled", ">with a value", ">find a parent");
+    for (int i = 0; i < rules.size(); i++) {
+      LinkSuggestion.Evidence evidence = measured.get(i);
+      table.row(
+          named(rules.get(i).link()),
+          rules.get(i).link().declared() ? "database" : "project",
+          brings(rules.get(i)),
+          Output.number(evidence.sampled()),
+          Output.number(evidence.values()),
+          Output.percent(evidence.found(), evidence.values()));
+    }
+    if (!rules.isEmpty()) {
+      output.table(table);
+      output.line();
+    }
+    output.line("Next: yemble links --suggest looks for links that nobody declared.");
+  }
+
+  private void head(Database database, Reader source, List<Rule> rules) {
+    long declared = rules.stream().filter(rule -> rule.link().declared()).count();
+    common.output.line(
+        common.output.paint(Output.Tone.STRONG, "Links of " + database.title())
+            + "  "
+            + source.description());
+    common.output.line(
+        declared == 0
+            ? "The database declares no foreign keys; the project names "
+                + Output.counted(rules.size(), "link")
+                + "."
+            : Output.counted(declared, "foreign key")
+                + " of the database, "
+                + Output.counted(rules.size() - declared, "link")
+                + " of the project.");
+    common.output.line();
+  }
+
+  private static String named(Link link) {
+    return link + (link.condition().isEmpty() ? "" : "  if " + link.condition());
+  }
+
+  private static String brings(Rule rule) {
+    return rule.cut()
+        ? "cut"
+        : rule.follow().name().toLowerCase(Locale.ROOT)
+            + (rule.atMost() == LinkRule.ALL ? "" : ", at most " + rule.atMost());
+  }
+
+  private static Object object(Rule rule, LinkSuggestion.Evidence evidence) {
+    return Json.object(
+        "link", rule.link().toString(),
+        "if", Json.text(rule.link().condition()),
+        "declared", rule.link().declared(),
+        "follow", rule.follow().name().toLowerCase(Locale.ROOT),
+        "cut", rule.cut(),
+        "at_most", rule.atMost() == LinkRule.ALL ? null : rule.atMost(),
+        "sampled", evidence.sampled(),
+        "values", evidence.values(),
+        "found", evidence.found());
+  }
+
+  private void suggestions(
+      Database database, Reader source, List<Rule> rules, LinkSearch.Result result) {
+    List<LinkSuggestion> found = result.suggestions();
+    if (common.json) {
+      common.output.json(
+          Json.list(
+              found,
+              one ->
+                  Json.object(
+                      "link", one.link().toString(),
+                      "if", Json.text(one.link().condition()),
+                      "confidence", Json.share(one.confidence()),
+                      "evidence", object(one.evidence()))));
+    } else {
+      head(database, source, rules);
+      print(found);
+    }
+    if (!result.unseen().isEmpty()) {
+      common.output.message(
+          common.output.paint(Output.Tone.WARNING, "warning: ")
+              + "there was no time for "
+              + Output.counted(result.unseen().size(), "column")
+              + ", "
+              + result.unseen().get(0)
+              + (result.unseen().size() > 1 ? " the first" : "")
+              + "; --time gives more");
+    }
+  }
+
+  private void print(List<LinkSuggestion> found) {
+    Output output = common.output;
+    if (found.isEmpty()) {
+      output.line("Nothing else looks like a link.");
+      return;
+    }
+    TextTable table =
+        new TextTable("link", ">sure", ">values", ">find a parent", ">by chance", "names");
+    for (LinkSuggestion one : found) {
+      LinkSuggestion.Evidence evidence = one.evidence();
+      table.row(
+          named(one.link()),
+          Math.round(100 * one.confidence()) + "%",
+          Output.number(evidence.values()),
+          Output.percent(evidence.found(), evidence.values()),
+          evidence.values() == 0 ? "" : Math.round(100 * evidence.chance()) + "%",
+          evidence.names());
+    }
+    output.table(table);
+    output.line();
+    output.line(
+        "None is followed before it stands in yemble.yaml. Those that are right, below links:");
+    for (LinkSuggestion one : found) {
+      String condition = one.link().condition();
+      output.line(
+          "  '"
+              + one.link().toString().replace("'", "''")
+              + "': "
+              + (condition.isEmpty() ? "{}" : "{ if: '" + condition.replace("'", "''") + "' }"));
+    }
+  }
+
+  private static Object object(LinkSuggestion.Evidence evidence) {
+    return Json.object(
+        "names", evidence.names(),
+        "sampled", evidence.sampled(),
+        "values", evidence.values(),
+        "found", evidence.found(),
+        "different", evidence.different(),
+        "by_chance", Json.share(evidence.chance()));
+  }
+}

@@ -1,0 +1,133 @@
+package yemble.core.links;
+
+import java.util.Set;
+import yemble.core.schema.Table;
+
+/** How much the names of two columns say for a link from one to the other. */
+final class LinkNames {
+  /** Who does something to a row. */
+  private static final Set<String> ACTORS =
+      Set.of(
+          "by",
+          "owner",
+          "creator",
+          "author",
+          "user",
+          "editor",
+          "assignee",
+          "requestor",
+          "sender",
+          "reporter",
+          "manager",
+          "boss",
+          "master",
+          "captain",
+          "person",
+          "operator",
+          "agent");
+
+  /** Tables of those who do something. */
+  private static final Set<String> PEOPLE =
+      Set.of(
+          "user",
+          "person",
+          "people",
+          "employee",
+          "staff",
+          "crew",
+          "account",
+          "operator",
+          "agent",
+          "member");
+
+  /** What a row is to another one of its table. */
+  private static final Set<String> RELATIONS =
+      Set.of(
+          "parent",
+          "guardian",
+          "boss",
+          "manager",
+          "superior",
+          "previous",
+          "prev",
+          "next",
+          "root",
+          "original",
+          "replaces",
+          "supervisor",
+          "predecessor",
+          "successor");
+
+  private LinkNames() {}
+
+  /** What speaks for it, from 0 to 1, and in which words. */
+  record Said(double strength, String why) {
+    static final Said NOTHING = new Said(0, "");
+  }
+
+  /**
+   * What the names say.
+   *
+   * @param child a column's name
+   * @param key the name of the parent's column
+   */
+  static Said of(Table childTable, String child, Table parentTable, String key) {
+    NameParts column = NameParts.of(child);
+    NameParts role = column.role();
+    NameParts keyName = NameParts.of(key);
+    NameParts parent = NameParts.of(parentTable.name().name());
+    boolean own = childTable.name().equals(parentTable.name());
+    if (own && RELATIONS.contains(role.last())) {
+      return new Said(0.8, "\"" + role.last() + "\" of the same table");
+    }
+    Said ofActor = ofActor(role, parent);
+    if (own) {
+      return ofActor;
+    }
+    Said ofTable = ofTable(column, role, parent, keyName);
+    if (ofTable.strength() > 0) {
+      return ofTable;
+    }
+    if (!keyName.isOfKeysAlone() && column.equals(keyName)) {
+      return new Said(0.8, "the key's own name");
+    }
+    if (!keyName.isOfKeysAlone() && column.endsWith(keyName)) {
+      return new Said(0.55, "ends like the key");
+    }
+    return ofActor;
+  }
+
+  private static Said ofActor(NameParts role, NameParts parent) {
+    boolean actor = ACTORS.contains(role.last()) || role.joined().endsWith("by");
+    return actor && PEOPLE.contains(parent.last())
+        ? new Said(
+            parent.last().equals("user") ? 0.6 : 0.55,
+            "somebody who does something, and a table of such")
+        : Said.NOTHING;
+  }
+
+  private static Said ofTable(
+      NameParts column, NameParts role, NameParts parent, NameParts keyName) {
+    if (role.isEmpty() || parent.isEmpty()) {
+      return Said.NOTHING;
+    }
+    if (role.equals(parent) || column.joined().equals(parent.joined() + keyName.joined())) {
+      return new Said(0.95, "named after the table");
+    }
+    if (role.endsWith(parent)) {
+      return new Said(0.85, "ends with the table's name");
+    }
+    if (parent.endsWith(role) && role.last().length() > 2) {
+      return new Said(0.7, "the end of the table's name");
+    }
+    String joined = parent.joined();
+    if (joined.length() > 3 && role.joined().endsWith(joined)) {
+      return new Said(0.75, "ends with the table's name");
+    }
+    String last = role.last();
+    if (last.length() > 2 && parent.last().startsWith(last) && role.words().size() == 1) {
+      return new Said(0.6, "the beginning of the table's name");
+    }
+    return Said.NOTHING;
+  }
+}

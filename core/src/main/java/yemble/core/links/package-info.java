@@ -1,0 +1,2 @@
+/** Links that nobody declared, found in names and data. */
+package yemble.core.links;
