@@ -1,6 +1,7 @@
 package yemble.cli;
 
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Callable;
@@ -10,7 +11,10 @@ import picocli.CommandLine.Option;
 import yemble.core.job.Progress;
 import yemble.core.links.LinkSearch;
 import yemble.core.links.LinkSuggestion;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
 import yemble.core.project.Database;
+import yemble.core.project.LinkLines;
 import yemble.core.project.LinkRule;
 import yemble.core.project.Project;
 import yemble.core.schema.Link;
@@ -29,7 +33,8 @@ import yemble.core.subset.Rule;
     footer = {
       "%nExamples:",
       "  yemble links                what is followed, and how many rows find a parent",
-      "  yemble links --suggest      what else looks like a link, to be put under links:"
+      "  yemble links --suggest      what else looks like a link",
+      "  yemble links --add          the same, asking which of them belong into yemble.yaml"
     })
 final class LinksCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
@@ -43,6 +48,12 @@ final class LinksCommand implements Callable<Integer> {
   @Option(names = "--suggest", description = "look for links that nobody declared")
   boolean suggest;
 
+  @Option(names = "--add", description = "ask for each, and write those that are right")
+  boolean add;
+
+  @Option(names = "--yes", description = "with --add: write all of them without a question")
+  boolean yes;
+
   @Option(
       names = "--time",
       paramLabel = "SECONDS",
@@ -52,20 +63,37 @@ final class LinksCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
+    if (seconds < 1) {
+      throw Problem.of(Failure.OPTION, "--time takes a number of seconds, 1 or more")
+          .because("a sample needs time");
+    }
     Project project = common.read();
+    if (add && !yes && !common.output.terminal().input()) {
+      throw Problem.of(Failure.NOT_CONFIRMED, "nothing was written: there is no terminal to ask on")
+          .because("a link that is wrong brings rows that do not belong")
+          .remedy("add --yes to write all of them, or write those that are right below links:");
+    }
     Database database = Source.of(project, from);
     Progress progress = ProgressView.of(common.output);
     try (Reader source = Source.open(common, project, database)) {
       List<Rule> rules = Requests.links(project, source.schema());
+      suggest |= add;
       progress.begin(suggest ? "looking for links" : "looking at links", 0);
       if (suggest) {
         LinkSearch.Result found =
             LinkSearch.of(
-                source,
-                rules.stream().map(Rule::link).toList(),
-                Duration.ofSeconds(Math.max(1, seconds)));
+                source, rules.stream().map(Rule::link).toList(), Duration.ofSeconds(seconds));
         progress.end();
+        // An error must stand alone in what is printed for machines; people are asked of what they
+        // see.
+        boolean first = add && (yes || common.json);
+        if (first) {
+          add(project, found.suggestions());
+        }
         suggestions(database, source, rules, found);
+        if (add && !first) {
+          add(project, found.suggestions());
+        }
       } else {
         List<LinkSuggestion.Evidence> measured =
             rules.stream().map(rule -> LinkSearch.measured(source, rule.link())).toList();
@@ -186,8 +214,7 @@ final class LinksCommand implements Callable<Integer> {
       output.line("Nothing else looks like a link.");
       return;
     }
-    TextTable table =
-        new TextTable("link", ">sure", ">values", ">find a parent", ">by chance", "names");
+    TextTable table = new TextTable("link", ">sure", ">values", ">found", ">by chance", "its name");
     for (LinkSuggestion one : found) {
       LinkSuggestion.Evidence evidence = one.evidence();
       table.row(
@@ -199,17 +226,37 @@ final class LinksCommand implements Callable<Integer> {
           evidence.names());
     }
     output.table(table);
-    output.line();
-    output.line(
-        "None is followed before it stands in yemble.yaml. Those that are right, below links:");
-    for (LinkSuggestion one : found) {
-      String condition = one.link().condition();
+    output.line("  found: how many of the values a row of the parent has");
+    output.line("  by chance: how many any numbers between the same limits would find");
+    if (!add) {
+      output.line();
       output.line(
-          "  '"
-              + one.link().toString().replace("'", "''")
-              + "': "
-              + (condition.isEmpty() ? "{}" : "{ if: '" + condition.replace("'", "''") + "' }"));
+          "None is followed before it stands in yemble.yaml. Next: yemble links --add asks which of"
+              + " them do");
     }
+  }
+
+  private void add(Project project, List<LinkSuggestion> found) {
+    List<String> right = new ArrayList<>();
+    for (LinkSuggestion one : found) {
+      String question =
+          named(one.link())
+              + ", "
+              + Math.round(100 * one.confidence())
+              + "% sure: y add, n not, q no more?";
+      char answer = yes ? 'y' : Question.ask(common.output, question, "ynq");
+      if (answer == 'q') {
+        break;
+      }
+      if (answer == 'y') {
+        right.add(LinkLines.line(one.link().toString(), one.link().condition()));
+      }
+    }
+    if (!right.isEmpty()) {
+      LinkLines.add(project.directory(), right);
+    }
+    common.output.message(
+        "Wrote " + Output.counted(right.size(), "link") + " into " + Project.FILE + ".");
   }
 
   private static Object object(LinkSuggestion.Evidence evidence) {

@@ -34,6 +34,19 @@ final class Question {
     }
   }
 
+  /**
+   * Asks for one of some letters.
+   *
+   * @return the letter, small; 0 for none of them, or if there is nobody to ask
+   */
+  static char ask(Output output, String question, String letters) {
+    output.flush();
+    System.err.print(Visible.lines(question) + " ");
+    System.err.flush();
+    String answer = answer().toLowerCase(Locale.ROOT);
+    return answer.isEmpty() || letters.indexOf(answer.charAt(0)) < 0 ? 0 : answer.charAt(0);
+  }
+
   private static String answer() {
     try {
       String line =

@@ -104,10 +104,12 @@ class LinksIT {
         "LinksIT: " + right.size() + " of 37 found, " + (found.size() - right.size()) + " others");
     assertThat(right).hasSizeGreaterThanOrEqualTo(34);
     assertThat(found.size() - right.size()).isLessThanOrEqualTo(found.size() / 10);
-    // What is shown to be pasted is read as it stands.
-    String prose = Captured.of("links", "--suggest", "--project", folder.toString()).out();
-    String lines = prose.substring(prose.indexOf("below links:\n") + "below links:\n".length());
-    sandbox.write("yemble.yaml", WITHOUT + "links:\n" + lines);
+    Captured refused = Captured.of("links", "--add", "--project", folder.toString());
+    assertThat(refused.exitCode()).isEqualTo(3);
+    assertThat(sandbox.read("yemble.yaml")).isEqualTo(WITHOUT);
+    Captured added = Captured.of("links", "--add", "--yes", "--project", folder.toString());
+    assertThat(added.err()).contains("Wrote " + found.size() + " links into yemble.yaml.");
+    assertThat(sandbox.read("yemble.yaml")).startsWith(WITHOUT);
     Set<String> pasted = new TreeSet<>();
     printed("links", "links").path("links").forEach(link -> pasted.add(named(link)));
     assertThat(pasted).isEqualTo(found);

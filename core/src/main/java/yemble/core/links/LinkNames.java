@@ -100,9 +100,7 @@ final class LinkNames {
   private static Said ofActor(NameParts role, NameParts parent) {
     boolean actor = ACTORS.contains(role.last()) || role.joined().endsWith("by");
     return actor && PEOPLE.contains(parent.last())
-        ? new Said(
-            parent.last().equals("user") ? 0.6 : 0.55,
-            "somebody who does something, and a table of such")
+        ? new Said(parent.last().equals("user") ? 0.6 : 0.55, "who does something")
         : Said.NOTHING;
   }
 

@@ -7,7 +7,7 @@ import java.util.Optional;
 /**
  * A link as a project file writes it: {@code child.column -> parent.column}, with several columns
  * {@code child.(a, b) -> parent.(c, d)}; a declared foreign key may leave out the arrow and what
- * follows.
+ * follows. The child table {@code *} stands for every table that has the columns.
  *
  * @param child the child table and its columns
  * @param parent the parent table and its columns, or null if left out
@@ -31,12 +31,24 @@ public record LinkName(End child, End parent) {
     }
   }
 
+  private static final DottedName ANY = new DottedName(List.of("*"));
+
+  /** Whether it stands for the columns of every table that has them: {@code *.creator}. */
+  public boolean isPattern() {
+    return child.table().equals(ANY);
+  }
+
+  /** The link of one of these tables. */
+  public LinkName of(String table) {
+    return new LinkName(new End(DottedName.parse(table).orElseThrow(), child.columns()), parent);
+  }
+
   /** The link in a text; empty if it is not written like one. */
   public static Optional<LinkName> parse(String text) {
     int arrow = arrow(text);
     Optional<End> child = end(arrow < 0 ? text : text.substring(0, arrow));
     if (arrow < 0) {
-      return child.map(c -> new LinkName(c, null));
+      return child.filter(end -> !end.table().equals(ANY)).map(c -> new LinkName(c, null));
     }
     Optional<End> parent = end(text.substring(arrow + 2));
     if (child.isEmpty()

@@ -106,6 +106,12 @@ public final class Lookup {
         key.child(), key.childColumns(), key.parent(), key.parentColumns(), true, condition);
   }
 
+  /** Whether a table has columns, spelled exactly or without regard to case. */
+  public boolean has(Table table, List<String> columns) {
+    return columns.stream()
+        .allMatch(name -> table.columns().stream().anyMatch(c -> c.name().equalsIgnoreCase(name)));
+  }
+
   private List<String> columns(Table table, List<String> written, String place) {
     List<String> columns = new ArrayList<>();
     for (String name : written) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import yemble.core.name.LinkName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
@@ -138,8 +139,14 @@ public final class Requests {
     for (Link key : schema.foreignKeys()) {
       links.put(key, null);
     }
+    project.links().stream()
+        .filter(rule -> rule.link().isPattern())
+        .forEach(rule -> pattern(rule, links));
     Set<Link> spoken = new LinkedHashSet<>();
     for (LinkRule rule : project.links()) {
+      if (rule.link().isPattern()) {
+        continue; // What stands for one link alone wins.
+      }
       String place = rule.place().toString();
       Link link = lookup.link(rule.link(), rule.condition(), place);
       Link bare = lookup.link(rule.link(), "", place);
@@ -154,6 +161,37 @@ public final class Requests {
     List<Rule> rules = new ArrayList<>();
     links.forEach((link, written) -> rules.add(rule(link, written, links.keySet(), empty)));
     return rules;
+  }
+
+  /** The links of all tables that have the columns which a pattern names. */
+  private void pattern(LinkRule rule, Map<Link, LinkRule> links) {
+    String place = rule.place().toString();
+    boolean any = false;
+    for (Table table : schema.tables()) {
+      if (!lookup.has(table, rule.link().child().columns())) {
+        continue;
+      }
+      LinkName one = rule.link().of(table.name().toString());
+      Link link = lookup.link(one, rule.condition(), place);
+      if (link.child().equals(link.parent()) && link.childColumns().equals(link.parentColumns())) {
+        continue;
+      }
+      any = true;
+      LinkRule before = links.remove(lookup.link(one, "", place));
+      links.put(link, rule);
+      if (before != null) {
+        throw rule.place()
+            .problem(Failure.WORD_TWICE, "another pattern speaks of the link " + link)
+            .remedy("keep one of the two, or write the link by itself");
+      }
+    }
+    if (!any) {
+      throw rule.place()
+          .problem(
+              Failure.LINK_UNKNOWN,
+              "no table has the column " + String.join(", ", rule.link().child().columns()))
+          .remedy("look at its spelling; * stands for the table alone");
+    }
   }
 
   private Rule rule(Link link, LinkRule written, Set<Link> all, Set<TableName> empty) {

@@ -1,0 +1,94 @@
+package yemble.core.project;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import yemble.core.file.TextFile;
+import yemble.core.file.WrittenFile;
+import yemble.core.file.WrittenFile.Readers;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
+import yemble.core.yaml.YamlValue;
+
+/**
+ * Adds links to a project file, and leaves all else of it as it is: comments, layout, line ends.
+ */
+public final class LinkLines {
+  private static final String SECTION = "links";
+
+  private LinkLines() {}
+
+  /**
+   * A link as a line of the section, without its indentation.
+   *
+   * @param link as {@code child.column -> parent.column}
+   * @param condition under which it exists; empty for always
+   */
+  public static String line(String link, String condition) {
+    return quoted(link) + ": " + (condition.isEmpty() ? "{}" : "{ if: " + quoted(condition) + " }");
+  }
+
+  private static String quoted(String text) {
+    return '\'' + text.replace("'", "''") + '\'';
+  }
+
+  /**
+   * Adds links to the project in a folder.
+   *
+   * @param links each as {@link #line}
+   * @throws Problem of type USAGE if they cannot be added without touching what is there, of type
+   *     DATABASE if the file cannot be written
+   */
+  public static void add(Path directory, List<String> links) {
+    Path file = directory.resolve(Project.FILE);
+    try {
+      String text = TextFile.read(file, Project.FILE);
+      String added = added(text, links);
+      YamlValue.parse(added, Project.FILE);
+      WrittenFile.replace(file, added, Readers.USUAL);
+    } catch (IOException e) {
+      throw Problem.of(Failure.FILE_UNWRITABLE, "the project file cannot be written")
+          .at(Project.FILE)
+          .causedBy(e);
+    }
+  }
+
+  /** The text of a project file with more lines in its section of links. */
+  static String added(String text, List<String> links) {
+    String end = text.contains("\r\n") ? "\r\n" : "\n";
+    Optional<Map.Entry<YamlValue, YamlValue>> section =
+        YamlValue.parse(text, Project.FILE).entries().stream()
+            .filter(entry -> entry.getKey().text().equals(SECTION))
+            .findFirst();
+    if (section.isEmpty()) {
+      boolean open = !text.isEmpty() && !text.endsWith("\n");
+      return text + (open ? end : "") + end + SECTION + ":" + end + lines("  ", links, end);
+    }
+    int line = section.get().getKey().place().line();
+    YamlValue value = section.get().getValue();
+    String[] all = text.split("(?<=\n)");
+    String head = all[line - 1].endsWith("\n") ? all[line - 1] : all[line - 1] + end;
+    String indent = "  ";
+    if (value.isEmpty()) {
+      head = head.replaceFirst(":(\\s*)\\{\\s*}", ":");
+    } else {
+      YamlValue first = value.entries().get(0).getKey();
+      if (first.place().line() == line) {
+        throw value
+            .place()
+            .problem(Failure.FILE_FORM, "links stand in braces here, where no line can be added")
+            .remedy("write each in a line of its own, below links:");
+      }
+      indent = " ".repeat(first.place().column() - 1);
+    }
+    all[line - 1] = head + lines(indent, links, end);
+    return String.join("", all);
+  }
+
+  private static String lines(String indent, List<String> links, String end) {
+    return links.stream().map(link -> indent + link + end).collect(Collectors.joining());
+  }
+}
