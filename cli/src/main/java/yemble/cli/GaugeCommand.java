@@ -2,6 +2,7 @@ package yemble.cli;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -12,8 +13,10 @@ import picocli.CommandLine.Parameters;
 import yemble.core.job.Changes;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
+import yemble.core.name.TableName;
 import yemble.core.project.Project;
 import yemble.core.schema.Column;
+import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
@@ -35,6 +38,7 @@ import yemble.jdbc.Engines;
       "%nExamples:",
       "  yemble gauge                the project's only job",
       "  yemble gauge --changes      also how many cells masking would change",
+      "  yemble gauge --pick \"booking: id = 3\" --expect booking=1,passenger=1",
       "  yemble gauge --pick \"booking: ref = 'OR-2041'\""
     })
 final class GaugeCommand implements Callable<Integer> {
@@ -45,6 +49,13 @@ final class GaugeCommand implements Callable<Integer> {
 
   @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
   String job = "";
+
+  @Option(
+      names = "--expect",
+      paramLabel = "TABLE=ROWS",
+      split = ",",
+      description = "end with exit code 1 unless these tables hold so many rows")
+  Map<String, Long> expected = new LinkedHashMap<>();
 
   @Option(names = "--changes", description = "count the cells that masking would change")
   boolean changes;
@@ -61,14 +72,41 @@ final class GaugeCommand implements Callable<Integer> {
             common.environment(),
             Engines::of,
             progress)) {
+      Map<TableName, Long> wanted = wanted(preparation);
       Changes counted = changes ? Changes.of(preparation, progress) : null;
       if (common.json) {
         json(preparation, counted);
       } else {
         print(preparation, counted);
       }
+      return differences(preparation, wanted);
     }
-    return 0;
+  }
+
+  private Map<TableName, Long> wanted(Preparation job) {
+    Lookup lookup = new Lookup(job.plan().schema());
+    Map<TableName, Long> wanted = new LinkedHashMap<>();
+    expected.forEach((table, rows) -> wanted.put(lookup.table(table, "--expect").name(), rows));
+    return wanted;
+  }
+
+  /** Says which tables hold other numbers of rows than was expected; the exit code. */
+  private int differences(Preparation job, Map<TableName, Long> wanted) {
+    int exitCode = 0;
+    for (Map.Entry<TableName, Long> table : wanted.entrySet()) {
+      long rows = job.selection().part(table.getKey()).size();
+      if (rows != table.getValue()) {
+        exitCode = 1;
+        common.output.message(
+            common.output.paint(Output.Tone.BAD, "differs: ")
+                + table.getKey()
+                + " holds "
+                + Output.counted(rows, "row")
+                + ", not "
+                + Output.number(table.getValue()));
+      }
+    }
+    return exitCode;
   }
 
   private void print(Preparation job, Changes counted) {

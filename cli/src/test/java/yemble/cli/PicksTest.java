@@ -129,4 +129,21 @@ class PicksTest {
         Captured.of("gauge", "--pick", "person: idd = 1", "--json", "--project", folder.toString());
     assertThat(wrong.out()).contains("\"where\" : \"--pick number 1\"", "\"code\" : \"condition\"");
   }
+
+  @Test
+  void whatSomebodyExpectsOfASubset() throws Exception {
+    String[] call = {
+      "gauge", "--pick", "person: id = 1", "--project", folder.toString(), "--expect"
+    };
+    String[] right = java.util.Arrays.copyOf(call, call.length + 1);
+    right[call.length] = "person=1,PURCHASE=2,reader=0";
+    assertThat(Captured.of(right).exitCode()).isZero();
+    String[] wrong = right.clone();
+    wrong[call.length] = "person=1,purchase=3";
+    Captured told = Captured.of(wrong);
+    assertThat(told.exitCode()).isEqualTo(1);
+    assertThat(told.err())
+        .contains("differs: purchase holds 2 rows, not 3")
+        .doesNotContain("person");
+  }
 }
