@@ -155,7 +155,7 @@ final class LinksCommand implements Callable<Integer> {
     common.output.line();
   }
 
-  private static String named(Link link) {
+  static String named(Link link) {
     return link + (link.condition().isEmpty() ? "" : "  if " + link.condition());
   }
 

@@ -48,7 +48,8 @@ final class Shown {
           "  Chosen rows were picked, or belong to chosen ones; needed rows are those that others"
               + " refer to.");
     }
-    leftOut(output, job.plan().schema().tables().size() - tables(job).size(), "table", "a row");
+    leftOut(
+        output, job.plan().schema().tables().size() - tables(job).size(), "table", "without a row");
   }
 
   /** Says that no row brings another, where the subset has no links at all. */
@@ -68,16 +69,16 @@ final class Shown {
         output,
         job.selection().request().rules().size() - rules(job).size(),
         "link",
-        "anything that came through it");
+        "that brought nothing");
   }
 
-  private static void leftOut(Output output, int left, String noun, String without) {
+  private static void leftOut(Output output, int left, String noun, String which) {
     if (left > 0) {
       output.line(
           "  "
               + Output.counted(left, noun)
-              + " without "
-              + without
+              + " "
+              + which
               + (left == 1 ? " is" : " are")
               + " not shown; --all shows "
               + (left == 1 ? "it." : "them."));

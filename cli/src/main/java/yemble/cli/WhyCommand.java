@@ -23,22 +23,23 @@ import yemble.jdbc.Engines;
     footer = {
       "%nExamples:",
       "  yemble why passenger 17          a row is named by its primary key's values",
-      "  yemble why leg 12 1",
+      "  yemble why leg 12,1",
+      "  yemble why passenger             which links brought the rows of a table",
       "  yemble why crew 3 --job nightly"
     })
 final class WhyCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
   @Mixin PickOption pick;
 
-  @Parameters(index = "0", paramLabel = "TABLE", description = "the row's table")
+  @Parameters(index = "0", paramLabel = "TABLE", description = "the row's table, or the table")
   String table;
 
   @Parameters(
       index = "1..*",
-      arity = "1..*",
+      arity = "0..*",
       paramLabel = "ROW",
-      description = "the values of its primary key")
-  List<String> row;
+      description = "the values of its primary key; without it the whole table is explained")
+  List<String> row = List.of();
 
   @Option(names = "--job", paramLabel = "JOB", description = "the job, if there are several")
   String job = "";
@@ -55,6 +56,10 @@ final class WhyCommand implements Callable<Integer> {
             Engines::of,
             ProgressView.of(common.output))) {
       Table found = new Lookup(preparation.source().schema()).table(table, "the command line");
+      if (row.isEmpty()) {
+        WhyTable.of(preparation, found).show(common);
+        return 0;
+      }
       long number = Rows.find(preparation.source(), found, row);
       Explanation explanation =
           new Explanation(preparation.source(), preparation.selection(), preparation.key());
@@ -68,7 +73,7 @@ final class WhyCommand implements Callable<Integer> {
     return 0;
   }
 
-  private String name(Preparation job, Explanation.Row row) {
+  static String name(Preparation job, Explanation.Row row) {
     return row.table() + " " + rowName(job, row);
   }
 
@@ -89,22 +94,23 @@ final class WhyCommand implements Callable<Integer> {
     if (standing == Standing.OUT) {
       out(job, explanation, wanted);
     } else {
-      chain(job, explanation, wanted);
+      chain(output, job, explanation, wanted);
     }
     output.flush();
   }
 
-  private void chain(Preparation job, Explanation explanation, Explanation.Row wanted) {
+  static void chain(
+      Output output, Preparation job, Explanation explanation, Explanation.Row wanted) {
     Explanation.Row before = null;
     String indent = "  ";
     for (Explanation.Step step : explanation.chain(wanted)) {
-      common.output.line(indent + words(job, explanation, step, before));
+      output.line(indent + words(job, explanation, step, before));
       indent = before == null ? indent : indent + "  ";
       before = step.row();
     }
   }
 
-  private String words(
+  private static String words(
       Preparation job, Explanation explanation, Explanation.Step step, Explanation.Row before) {
     String row = name(job, step.row());
     if (before == null) {

@@ -75,6 +75,7 @@ class JsonTest {
     "gauge, gauge",
     "gauge, gauge --changes",
     "why, why person 1",
+    "why-table, why purchase",
     "why, why person 5",
     "run, run --dry",
     "run, run --yes",

@@ -146,4 +146,20 @@ class PicksTest {
         .contains("differs: purchase holds 2 rows, not 3")
         .doesNotContain("person");
   }
+
+  @Test
+  void whatBroughtTheRowsOfATable() throws Exception {
+    gauge("person: { where: id < 3 }");
+    Captured told = Captured.of("why", "purchase", "--json", "--project", folder.toString());
+    JsonNode why = Schemas.valid("why-table", told.out());
+    assertThat(why.path("rows").asInt()).isEqualTo(3);
+    assertThat(why.path("brought")).hasSize(1);
+    assertThat(why.path("brought").get(0).path("link").asText())
+        .isEqualTo("purchase.person_id -> person.id");
+    assertThat(why.path("brought").get(0).path("came_as").asText()).isEqualTo("child");
+    assertThat(why.path("brought").get(0).path("rows").asInt()).isEqualTo(3);
+    assertThat(Captured.of("why", "purchase", "--project", folder.toString()).out())
+        .contains("purchase of live (production): 3 rows of 4 in job small")
+        .contains("└ brought purchase 1,1, which belongs to it");
+  }
 }
