@@ -3,6 +3,8 @@ package yemble.cli;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
 import yemble.core.job.Preparation;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
@@ -40,19 +42,13 @@ record WhyTable(Preparation job, Table table, List<Brought> brought) {
   }
 
   /** A row that others brought, or any; nothing if none is in. */
-  private List<Explanation.Row> example() {
+  private Optional<Explanation.Row> example() {
     RowSet rows = part().in().copy();
     rows.removeAll(part().picked());
-    RowSet from = rows.isEmpty() ? part().in() : rows;
-    List<Explanation.Row> example = new ArrayList<>();
-    from.forEachBatch(
-        1,
-        (batch, length) -> {
-          if (example.isEmpty()) {
-            example.add(new Explanation.Row(table.name(), batch[0]));
-          }
-        });
-    return example;
+    OptionalLong first = rows.isEmpty() ? part().in().first() : rows.first();
+    return first.isEmpty()
+        ? Optional.empty()
+        : Optional.of(new Explanation.Row(table.name(), first.getAsLong()));
   }
 
   void show(CommonOptions common) {
@@ -115,11 +111,11 @@ record WhyTable(Preparation job, Table table, List<Brought> brought) {
       }
       output.table(lines);
     }
-    for (Explanation.Row row : example()) {
+    if (example().isPresent()) {
       output.line();
       output.line("One of them:");
       Explanation explanation = new Explanation(job.source(), job.selection(), job.key());
-      WhyCommand.chain(output, job, explanation, row);
+      WhyCommand.chain(output, job, explanation, example().get());
     }
   }
 }

@@ -11,6 +11,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import yemble.core.kind.TypeSort;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
@@ -29,6 +30,10 @@ import yemble.core.store.Values;
 public final class LinkSearch {
   private static final int SAMPLE = 1_000;
   private static final int TRIED = 4;
+
+  /** Of tables up to this size it is counted whether a column is unique. */
+  private static final long COUNTED = 200_000;
+
   private static final int FEW_TYPES = 12;
   private static final double LEAST = 0.5;
 
@@ -107,8 +112,7 @@ public final class LinkSearch {
   public static LinkSuggestion.Evidence measured(Reader source, Link link) {
     LinkSearch search = new LinkSearch(source, List.of(), Duration.ZERO);
     Table child = source.schema().table(link.child());
-    Sampled sampled =
-        search.sample(child, child.column(link.childColumns().get(0)).orElseThrow(), "");
+    Sampled sampled = search.sample(child, child.column(link.childColumns().get(0)).orElseThrow());
     Found found = search.found(link, sampled.holding());
     return new LinkSuggestion.Evidence(
         "", sampled.rows(), found.all(), found.with(), sampled.different().size(), 0);
@@ -174,8 +178,17 @@ public final class LinkSearch {
         .filter(LinkSearch::canLink)
         .filter(column -> NameParts.of(column.name()).isOfKeysAlone())
         .findFirst()
-        .filter(column -> source.duplicates(table, List.of(column.name())) == 0)
+        .filter(column -> isUnique(table, column))
         .map(column -> new Key(table, column));
+  }
+
+  /** Whether no value stands twice; of a large table as far as a sample tells. */
+  private boolean isUnique(Table table, Column column) {
+    if (source.rowsAbout(table) <= COUNTED) {
+      return source.duplicates(table, List.of(column.name())) == 0;
+    }
+    Sampled sampled = sample(table, column);
+    return sampled.different().size() == sampled.rows();
   }
 
   /** The best parent of a column, if one is good enough. */
@@ -201,7 +214,7 @@ public final class LinkSearch {
       }
     }
     named.sort(Comparator.comparingDouble(key -> -said.get(key).strength()));
-    Sampled sampled = named.isEmpty() ? null : sample(table, column, "");
+    Sampled sampled = named.isEmpty() ? null : sample(table, column);
     return named.stream()
         .limit(TRIED)
         .map(key -> tried(table, column, key, "", said.get(key), sampled))
@@ -298,42 +311,39 @@ public final class LinkSearch {
     return Math.max(0, Math.min(1, reach / (parent.greatest() - parent.least())));
   }
 
-  private Sampled sample(Table table, Column column, String condition) {
-    RowSet holding = new RowSet();
-    Set<String> different = new HashSet<>();
-    long[] rows = new long[1];
-    double[] range = {Double.MAX_VALUE, -Double.MAX_VALUE};
-    Reader.RowVisitor visitor =
-        (row, values) -> {
-          rows[0]++;
-          // Where there are no NULLs, 0 is what refers to nothing.
-          boolean nothing = values[0] == null || values[0].equals("") || values[0].equals(0L);
-          if (!nothing && !(values[0] instanceof byte[])) {
-            holding.add(row);
-            different.add(Values.text(values[0]));
-            if (values[0] instanceof Long number) {
-              range[0] = Math.min(range[0], number);
-              range[1] = Math.max(range[1], number);
-            }
-          }
-        };
-    if (condition.isEmpty()) {
-      source.sample(table, List.of(column), SAMPLE, visitor);
-    } else {
-      RowSet all = new RowSet();
-      source.rows(table, condition, List.of(), (row, values) -> all.add(row));
-      RowSet some = new RowSet();
-      all.forEach(
-          row -> {
-            if (some.size() < SAMPLE) {
-              some.add(row);
-            }
-          });
-      source.rows(table, some, List.of(column), visitor);
+  private Sampled sample(Table table, Column column) {
+    Sampling sampling = new Sampling();
+    source.sample(table, List.of(column), SAMPLE, (row, values) -> sampling.add(row, values[0]));
+    return sampling.of(column);
+  }
+
+  /** Gathers what sampled rows of a column hold. */
+  private static final class Sampling {
+    private final RowSet holding = new RowSet();
+    private final Set<String> different = new HashSet<>();
+    private long rows;
+    private double least = Double.MAX_VALUE;
+    private double greatest = -Double.MAX_VALUE;
+
+    void add(long row, Object value) {
+      rows++;
+      // Where there are no NULLs, 0 is what refers to nothing.
+      boolean nothing = value == null || value.equals("") || value.equals(0L);
+      if (nothing || value instanceof byte[]) {
+        return;
+      }
+      holding.add(row);
+      different.add(Values.text(value));
+      if (value instanceof Long number) {
+        least = Math.min(least, number);
+        greatest = Math.max(greatest, number);
+      }
     }
-    boolean numbers = range[0] <= range[1] && TypeSort.of(column.type()) == TypeSort.NUMBER;
-    return new Sampled(
-        rows[0], holding, different, numbers ? new Range(range[0], range[1], 1) : null);
+
+    Sampled of(Column column) {
+      boolean numbers = least <= greatest && TypeSort.of(column.type()) == TypeSort.NUMBER;
+      return new Sampled(rows, holding, different, numbers ? new Range(least, greatest, 1) : null);
+    }
   }
 
   /** The range of a key, and which share of it is taken; null if it is none of whole numbers. */
@@ -344,7 +354,7 @@ public final class LinkSearch {
           if (TypeSort.of(column.type()) != TypeSort.NUMBER) {
             return null;
           }
-          Sampled sampled = sample(table, column, "");
+          Sampled sampled = sample(table, column);
           if (sampled.range() == null) {
             return null;
           }
@@ -369,7 +379,7 @@ public final class LinkSearch {
       }
       Link link = new Link(table.name(), columns, parent.name(), parent.primaryKey(), false, "");
       Column first = table.column(columns.get(0)).orElseThrow();
-      Sampled sampled = sample(table, first, "");
+      Sampled sampled = sample(table, first);
       Found with = found(link, sampled.holding());
       LinkSuggestion.Evidence evidence =
           new LinkSuggestion.Evidence(
@@ -441,14 +451,25 @@ public final class LinkSearch {
   }
 
   private List<LinkSuggestion> byType(Table table, Column column, Column type) {
-    Sampled types = sample(table, type, "");
-    if (types.different().isEmpty() || types.different().size() > FEW_TYPES) {
+    Map<String, Sampling> byType = new TreeMap<>();
+    source.sample(
+        table,
+        List.of(type, column),
+        SAMPLE,
+        (row, values) -> {
+          if (values[0] != null && !(values[0] instanceof byte[]) && byType.size() <= FEW_TYPES) {
+            byType
+                .computeIfAbsent(Values.text(values[0]), value -> new Sampling())
+                .add(row, values[1]);
+          }
+        });
+    if (byType.size() > FEW_TYPES) {
       return List.of();
     }
     List<LinkSuggestion> found = new ArrayList<>();
-    for (String value : new java.util.TreeSet<>(types.different())) {
+    for (String value : byType.keySet()) {
       String condition = quoted(type.name()) + " = '" + value.replace("'", "''") + "'";
-      Sampled sampled = sample(table, column, condition);
+      Sampled sampled = byType.get(value).of(column);
       keys().stream()
           .filter(LinkSearch::isIdentity)
           .filter(key -> TypeSort.of(key.column().type()) == TypeSort.of(column.type()))

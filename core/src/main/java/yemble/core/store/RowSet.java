@@ -1,5 +1,6 @@
 package yemble.core.store;
 
+import java.util.OptionalLong;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import org.roaringbitmap.longlong.LongIterator;
@@ -82,6 +83,11 @@ public final class RowSet implements Rows<RowSet> {
   @Override
   public long size() {
     return unread != null ? unreadRows : rows.getLongCardinality();
+  }
+
+  /** The row with the smallest number; empty if there is none. */
+  public OptionalLong first() {
+    return isEmpty() ? OptionalLong.empty() : OptionalLong.of(numbers().first());
   }
 
   /** All rows, in the order of their numbers (unsigned). */
