@@ -116,6 +116,10 @@ class ProductionLogIT {
     good(sandbox, "preview", "--check");
     good(sandbox, "gauge", "--changes");
     good(sandbox, "why", "note", "1");
+    good(sandbox, "links");
+    good(sandbox, "links", "--suggest");
+    good(sandbox, "why", "note");
+    good(sandbox, "gauge", "--pick", "person: id < 3");
     good(sandbox, "run", "--dry");
     good(sandbox, "run", "--yes");
     good(sandbox, "verify");

@@ -44,7 +44,7 @@ public final class LinkSearch {
   private final Schema schema;
   private final Set<String> known = new HashSet<>();
   private final Map<String, Range> ranges = new HashMap<>();
-  private final List<Key> keys = new ArrayList<>();
+  private List<Key> keys;
   private final long end;
 
   /** A unique column that links may lead to. */
@@ -149,9 +149,10 @@ public final class LinkSearch {
   }
 
   private List<Key> keys() {
-    if (!keys.isEmpty()) {
+    if (keys != null) {
       return keys;
     }
+    keys = new ArrayList<>();
     for (Table table : schema.tables()) {
       List<List<String>> all = new ArrayList<>(table.uniques());
       all.add(0, table.primaryKey());
@@ -272,20 +273,7 @@ public final class LinkSearch {
     }
     RowSet with = new RowSet();
     RowSet without = new RowSet();
-    source.parents(
-        link,
-        rows,
-        new Reader.ParentVisitor() {
-          @Override
-          public void parent(long child, long parent) {
-            with.add(child);
-          }
-
-          @Override
-          public void nothing(long child) {
-            without.add(child);
-          }
-        });
+    source.parents(link, rows, Reader.ParentVisitor.ofChildren(with::add, without::add));
     return new Found(with.size() + without.size(), with.size());
   }
 

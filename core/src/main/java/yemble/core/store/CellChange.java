@@ -17,11 +17,15 @@ public final class CellChange {
   private final boolean clears;
   private final RowSet clearedIn;
 
+  /** Whether {@link #clearedIn} holds any: asked for every cell, so it is not counted each time. */
+  private final boolean clearsSome;
+
   private CellChange(Function function, Blanks blanks, boolean clears, RowSet clearedIn) {
     this.function = function;
     this.blanks = blanks;
     this.clears = clears;
     this.clearedIn = clearedIn;
+    this.clearsSome = !clearedIn.isEmpty();
   }
 
   /** Makes the new value. */
@@ -71,7 +75,7 @@ public final class CellChange {
 
   /** Whether every cell stays what it is. */
   public boolean keeps() {
-    return function == null && !clears && clearedIn.isEmpty();
+    return function == null && !clears && !clearsSome;
   }
 
   /** Whether every cell becomes NULL. */
@@ -81,7 +85,7 @@ public final class CellChange {
 
   /** Whether a row's cell becomes NULL, whatever it holds. */
   public boolean clears(long row) {
-    return clears || clearedIn.contains(row);
+    return clears || (clearsSome && clearedIn.contains(row));
   }
 
   /** Which cells without a value need not be looked at; of no meaning if all are cleared. */
@@ -91,7 +95,7 @@ public final class CellChange {
 
   /** Whether it depends on the row, and must be told of batches. */
   public boolean needsRows() {
-    return !clears && (!clearedIn.isEmpty() || (function != null && function.needsRows()));
+    return !clears && (clearsSome || (function != null && function.needsRows()));
   }
 
   /** The rows whose values come next. */
@@ -112,6 +116,6 @@ public final class CellChange {
    * @param row the row's number in the source; of no meaning unless {@link #needsRows()}
    */
   public Object apply(long row, Object value) {
-    return clears || (!clearedIn.isEmpty() && clearedIn.contains(row)) ? null : changed(row, value);
+    return clears(row) ? null : changed(row, value);
   }
 }

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.LongConsumer;
 import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
 import yemble.core.schema.Column;
@@ -88,7 +89,7 @@ public interface Reader extends RowSource {
       Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor);
 
   /** The child rows of the whole table for which the link exists but no parent row matches. */
-  void broken(Link link, java.util.function.LongConsumer visitor);
+  void broken(Link link, LongConsumer visitor);
 
   /** How many groups of rows hold the same non-null values in all of some columns. */
   long duplicates(Table table, List<String> columns);
@@ -115,6 +116,21 @@ public interface Reader extends RowSource {
     void parent(long child, long parent);
 
     void nothing(long child);
+
+    /** Sees the children alone: those that find a parent, once for each, and those that do not. */
+    static ParentVisitor ofChildren(LongConsumer found, LongConsumer broken) {
+      return new ParentVisitor() {
+        @Override
+        public void parent(long child, long parent) {
+          found.accept(child);
+        }
+
+        @Override
+        public void nothing(long child) {
+          broken.accept(child);
+        }
+      };
+    }
   }
 
   /** Sees a parent row with one of its child rows. */

@@ -3,6 +3,7 @@ package yemble.core.subset;
 import java.math.BigDecimal;
 import java.util.Comparator;
 import java.util.PriorityQueue;
+import java.util.regex.Pattern;
 import yemble.core.store.RowSet;
 import yemble.core.store.Values;
 
@@ -18,6 +19,9 @@ final class NewestRows {
           .thenComparing(Entry::hash, (a, b) -> Long.compareUnsigned(b, a))
           .thenComparing(Entry::row, (a, b) -> Long.compareUnsigned(b, a));
 
+  private static final Pattern NUMBER =
+      Pattern.compile("-?[0-9]+(\\.[0-9]+)?([eE][+-]?[0-9]{1,3})?");
+
   private final long most;
   private final PriorityQueue<Entry> heap = new PriorityQueue<>(ORDER);
 
@@ -30,8 +34,7 @@ final class NewestRows {
 
   void offer(Object value, long hash, long row) {
     String text = value instanceof byte[] ? "" : Values.text(value);
-    boolean number =
-        text.length() < 60 && text.matches("-?[0-9]+(\\.[0-9]+)?([eE][+-]?[0-9]{1,3})?");
+    boolean number = text.length() < 60 && NUMBER.matcher(text).matches();
     heap.add(new Entry(number ? new BigDecimal(text) : null, number ? "" : text, hash, row));
     if (heap.size() > most) {
       heap.poll();

@@ -190,20 +190,7 @@ public final class RowwiseKin implements Kin<RowSet> {
   @Override
   public long referring(Link link, RowSet children) {
     RowSet referring = new RowSet();
-    source.parents(
-        link,
-        children,
-        new Reader.ParentVisitor() {
-          @Override
-          public void parent(long child, long parent) {
-            referring.add(child);
-          }
-
-          @Override
-          public void nothing(long child) {
-            referring.add(child);
-          }
-        });
+    source.parents(link, children, Reader.ParentVisitor.ofChildren(referring::add, referring::add));
     return referring.size();
   }
 }
