@@ -134,7 +134,9 @@ final class DoctorCommand implements Callable<Integer> {
   }
 
   private static String said(Problem problem) {
-    return problem.what() + (problem.remedy().isEmpty() ? "" : "; " + problem.remedy());
+    return problem.what()
+        + (problem.why().isEmpty() ? "" : ": " + problem.why())
+        + (problem.remedy().isEmpty() ? "" : "; " + problem.remedy());
   }
 
   private List<Remark> database(Project project, Database database) {

@@ -1,9 +1,7 @@
 package yemble.cli;
 
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -15,14 +13,11 @@ import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
 import yemble.core.name.TableName;
 import yemble.core.project.Project;
-import yemble.core.schema.Column;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
-import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 import yemble.core.subset.Reached;
-import yemble.core.subset.Request;
+import yemble.core.subset.RowBytes;
 import yemble.core.subset.Rule;
 import yemble.jdbc.Engines;
 
@@ -42,7 +37,6 @@ import yemble.jdbc.Engines;
       "  yemble gauge --pick \"booking: ref = 'OR-2041'\""
     })
 final class GaugeCommand implements Callable<Integer> {
-  private static final int MEASURED_ROWS = 200;
   @Mixin CommonOptions common;
   @Mixin PickOption pick;
   @Mixin Shown shown;
@@ -113,7 +107,7 @@ final class GaugeCommand implements Callable<Integer> {
     Output output = common.output;
     output.line(output.paint(Output.Tone.STRONG, "Job " + job.job().name()));
     Headings.from(output, job);
-    picks(job);
+    PicksView.print(output, job);
     output.line();
     Map<Table, Long> bytes = bytes(job);
     tables(job, bytes);
@@ -131,54 +125,6 @@ final class GaugeCommand implements Callable<Integer> {
             + Output.bytes(total)
             + ". Nothing was copied. Next: yemble why TABLE ROW explains one row; yemble run --dry");
     output.flush();
-  }
-
-  private void picks(Preparation job) {
-    Output output = common.output;
-    output.line();
-    if (job.selection().request().everything()) {
-      output.line("  No picks: every row of every table");
-      return;
-    }
-    TextTable table =
-        new TextTable("pick", "what", ">matches", "share", ">rows at most", ">picked");
-    for (Request.Start start : job.selection().request().picks()) {
-      long rows = start.rows() == yemble.core.project.Pick.ALL ? 0 : start.rows();
-      boolean all = start.share().compareTo(java.math.BigDecimal.ONE) == 0;
-      table.row(
-          start.table().name(),
-          asked(job, start),
-          Output.number(job.selection().picks().get(start).matched()),
-          all ? "" : start.share().movePointRight(2).stripTrailingZeros().toPlainString() + "%",
-          rows == 0 ? "" : Output.number(rows),
-          Output.number(job.selection().picks().get(start).picked()));
-    }
-    output.table(table);
-  }
-
-  /** What a pick asks for, beside its share and its number. */
-  private static String asked(Preparation job, Request.Start start) {
-    long missing = job.selection().picks().get(start).missing().size();
-    return start
-        .keys()
-        .map(
-            keys ->
-                Output.counted(keys.rows().size(), "key")
-                    + " of "
-                    + keys.file()
-                    + (missing == 0 ? "" : ", " + missing + " not there"))
-        .orElse(
-            start.where()
-                + start
-                    .newest()
-                    .map(
-                        newest ->
-                            (start.where().isEmpty() ? "" : ", ")
-                                + "newest "
-                                + Output.number(newest.rows())
-                                + " by "
-                                + newest.column().name())
-                    .orElse(""));
   }
 
   private void tables(Preparation job, Map<Table, Long> bytes) {
@@ -229,38 +175,13 @@ final class GaugeCommand implements Callable<Integer> {
     return rule.cut() ? "cut" : rule.follow().name().toLowerCase(java.util.Locale.ROOT) + at;
   }
 
-  /** About how many bytes the rows of each table hold, by the average of a sample. */
   private static Map<Table, Long> bytes(Preparation job) {
+    RowBytes rowBytes = new RowBytes(job.source());
     Map<Table, Long> bytes = new HashMap<>();
     for (Table table : job.plan().schema().tables()) {
-      Reached.Part<RowSet> part = job.selection().part(table.name());
-      bytes.put(table, part.size() == 0 ? 0 : average(job.source(), table) * part.size());
+      bytes.put(table, rowBytes.of(table, job.selection().part(table.name()).size()));
     }
     return bytes;
-  }
-
-  private static long average(Reader source, Table table) {
-    long[] measured = new long[2];
-    List<Column> columns = new ArrayList<>(table.written());
-    source.sample(
-        table,
-        columns,
-        MEASURED_ROWS,
-        (row, values) -> {
-          measured[0]++;
-          for (Object value : values) {
-            measured[1] +=
-                1
-                    + (value == null
-                        ? 0
-                        : value instanceof byte[] blob ? blob.length : length(value));
-          }
-        });
-    return measured[0] == 0 ? 0 : measured[1] / measured[0] + 2;
-  }
-
-  private static long length(Object value) {
-    return value instanceof Number ? 4 : Values.text(value).length();
   }
 
   private void json(Preparation job, Changes counted) {
@@ -273,6 +194,8 @@ final class GaugeCommand implements Callable<Integer> {
             Json.database(job.from()),
             "rows",
             job.selection().size(),
+            "size",
+            PicksView.size(job),
             "picks",
             RunJson.picks(job),
             "tables",

@@ -152,6 +152,7 @@ final class RunCommand implements Callable<Integer> {
   private void describe(Preparation job, Run run) {
     Output output = common.output;
     Headings.fromInto(output, job, run.into().title(), run.target().description());
+    PicksView.print(output, job);
     output.line();
     TextTable table =
         new TextTable("table", ">rows", ">chosen", ">needed", ">of source", "masked columns");

@@ -363,6 +363,8 @@ final class RandomWorld {
         PLACE,
         Job.Load.EMPTY,
         asked,
+        Optional.empty(),
+        List.of(),
         whole.stream().map(t -> new Job.Named(t, PLACE)).toList(),
         empty.stream().map(t -> new Job.Named(t, PLACE)).toList(),
         Map.of(),

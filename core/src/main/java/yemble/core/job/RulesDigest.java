@@ -6,6 +6,7 @@ import java.util.TreeSet;
 import yemble.core.crypto.SecretKey;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
+import yemble.core.project.Amount;
 import yemble.core.project.Job;
 import yemble.core.project.MaskRule;
 import yemble.core.project.Project;
@@ -50,6 +51,16 @@ final class RulesDigest {
                 keys.rows().forEach(row -> line(row.toArray()));
               });
     }
+    request
+        .amount()
+        .ifPresent(
+            amount -> {
+              if (amount instanceof Amount.Bytes size) {
+                line("size", size.bytes());
+              } else if (amount instanceof Amount.BytesShare size) {
+                line("size of the source", size.share().stripTrailingZeros());
+              }
+            });
     line("whole", new TreeSet<>(request.whole()));
     line("empty", new TreeSet<>(request.empty()));
     request

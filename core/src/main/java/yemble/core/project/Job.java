@@ -2,6 +2,7 @@ package yemble.core.project;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import yemble.core.yaml.Place;
 
 /**
@@ -11,7 +12,9 @@ import yemble.core.yaml.Place;
  * @param fromAt where the source is named
  * @param into the name of the target, or an empty string
  * @param intoAt where the target is named, or where the job is
- * @param picks where the subset starts; none means everything
+ * @param picks where the subset starts; none means everything, unless there is an amount
+ * @param amount how much is taken where no pick says so
+ * @param links link rules of this job alone, which go before those of the project
  * @param whole tables that are in with all their rows, as written
  * @param empty tables that stay without rows, as written
  * @param unfit what becomes of values that a column of the target cannot hold, as written
@@ -24,20 +27,36 @@ public record Job(
     Place intoAt,
     Load load,
     List<Pick> picks,
+    Optional<Amount> amount,
+    List<LinkRule> links,
     List<Named> whole,
     List<Named> empty,
     Map<Named, Unfit> unfit,
     Place place) {
   public Job {
     picks = List.copyOf(picks);
+    links = List.copyOf(links);
     whole = List.copyOf(whole);
     empty = List.copyOf(empty);
     unfit = Map.copyOf(unfit);
   }
 
-  /** The same with other picks. */
+  /** The same with other picks, in place of its own and of its amount. */
   public Job picking(List<Pick> others) {
-    return new Job(name, from, fromAt, into, intoAt, load, others, whole, empty, unfit, place);
+    return new Job(
+        name,
+        from,
+        fromAt,
+        into,
+        intoAt,
+        load,
+        others,
+        Optional.empty(),
+        links,
+        whole,
+        empty,
+        unfit,
+        place);
   }
 
   /** A table's name as written, and where. */

@@ -64,7 +64,7 @@ final class PickReader {
         table.place(),
         where == null ? "" : where.word(),
         where == null ? place : where.place(),
-        fields.containsKey("share") ? share(fields.get("share")) : BigDecimal.ONE,
+        fields.containsKey("share") ? AmountReader.share(fields.get("share")) : BigDecimal.ONE,
         fields.containsKey("rows") ? fields.get("rows").number(1) : Pick.ALL,
         Optional.ofNullable(fields.get("newest")).map(PickReader::newest),
         Optional.ofNullable(fields.get("rows-of"))
@@ -144,25 +144,5 @@ final class PickReader {
           .remedy("its first line names the columns of a unique key, and each further one a row");
     }
     return new Pick.Keys(name, columns, rows, lines, all, file.place());
-  }
-
-  private static BigDecimal share(YamlValue value) {
-    String text = value.word();
-    boolean percent = text.endsWith("%");
-    String digits = (percent ? text.substring(0, text.length() - 1) : text).strip();
-    if (!digits.matches("[0-9]{1,3}(\\.[0-9]{1,12})?")) {
-      throw value
-          .place()
-          .problem(Failure.VALUE_FORM, "expected a share here")
-          .remedy("write it as 3% or 0.03");
-    }
-    BigDecimal share = new BigDecimal(digits);
-    if (percent) {
-      share = share.movePointLeft(2);
-    }
-    if (share.signum() == 0 || share.compareTo(BigDecimal.ONE) > 0) {
-      throw value.place().problem(Failure.VALUE_FORM, "a share lies above 0 and at most at 100%");
-    }
-    return share;
   }
 }

@@ -44,7 +44,7 @@ public final class ProjectFile {
   private static final Set<String> LINK =
       Set.of("follow", "where", "if", "at-most", "cut", "broken");
   private static final Set<String> JOB =
-      Set.of("from", "into", "load", "pick", "whole", "empty", "unfit");
+      Set.of("from", "into", "load", "pick", "share", "size", "links", "whole", "empty", "unfit");
 
   private ProjectFile() {}
 
@@ -61,10 +61,7 @@ public final class ProjectFile {
       Database database = database(entry.getKey(), entry.getValue());
       databases.put(database.name(), database);
     }
-    List<LinkRule> links = new ArrayList<>();
-    for (var entry : entries(fields.get("links"))) {
-      links.add(link(entry.getKey(), entry.getValue()));
-    }
+    List<LinkRule> links = links(fields.get("links"));
     Map<String, Job> jobs = new LinkedHashMap<>();
     for (var entry : entries(fields.get("jobs"))) {
       Job job = job(entry.getKey(), entry.getValue(), new PickReader(directory));
@@ -160,6 +157,14 @@ public final class ProjectFile {
         name.place());
   }
 
+  private static List<LinkRule> links(YamlValue section) {
+    List<LinkRule> links = new ArrayList<>();
+    for (var entry : entries(section)) {
+      links.add(link(entry.getKey(), entry.getValue()));
+    }
+    return links;
+  }
+
   private static LinkRule link(YamlValue name, YamlValue body) {
     LinkName link =
         LinkName.parse(name.word())
@@ -205,6 +210,8 @@ public final class ProjectFile {
         fields.containsKey("into") ? fields.get("into").place() : name.place(),
         load == null ? Job.Load.EMPTY : load.oneOf(Job.Load.class),
         picks,
+        AmountReader.read(fields),
+        links(fields.get("links")),
         names(fields.get("whole")),
         names(fields.get("empty")),
         unfit(fields.get("unfit")),

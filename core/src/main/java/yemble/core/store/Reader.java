@@ -3,6 +3,7 @@ package yemble.core.store;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.OptionalLong;
 import java.util.function.LongConsumer;
 import yemble.core.mark.Mark;
@@ -53,6 +54,14 @@ public interface Reader extends RowSource {
   /** About how many rows a table has: what the engine's catalog says, or their number. */
   default long rowsAbout(Table table) {
     return count(table);
+  }
+
+  /**
+   * How many bytes a row of a table takes on average by the engine's catalog, without indexes;
+   * empty where it does not say.
+   */
+  default OptionalDouble rowBytes(Table table) {
+    return OptionalDouble.empty();
   }
 
   /** All rows that satisfy a condition, with the values of some columns. */

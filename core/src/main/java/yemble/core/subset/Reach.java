@@ -40,12 +40,12 @@ public final class Reach<S extends Rows<S>> {
   /** Children that came in through a link whose parents are known by that. */
   private final Map<Rule, S> brought = new HashMap<>();
 
-  private Reach(Reached<S> reached, Kin<S> kin, Schema schema) {
+  private Reach(Reached<S> reached, Kin<S> kin, Schema schema, Map<TableName, S> leftOut) {
     this.kin = kin;
     this.schema = schema;
     this.request = reached.request();
     this.reached = reached;
-    this.leftOut = LeftOut.of(kin, request);
+    this.leftOut = leftOut;
   }
 
   /**
@@ -62,15 +62,30 @@ public final class Reach<S extends Rows<S>> {
 
   /** The same, put where nothing is yet. */
   static <S extends Rows<S>> void into(Reached<S> reached, Kin<S> kin, Schema schema) {
-    Reach<S> reach = new Reach<>(reached, kin, schema);
+    Reach<S> reach = rowsInto(reached, kin, schema, LeftOut.of(kin, reached.request()));
+    boolean nothing =
+        reached.request().amount().isPresent()
+            && reached.picks().values().stream().allMatch(pick -> pick.picked() == 0);
+    if (nothing) {
+      throw Problem.of(Failure.PICK_EMPTY, "this takes no row of any table")
+          .at(reached.request().amount().get().place().toString())
+          .remedy("raise it, or name tables under pick:");
+    }
+    reach.checkBroken();
+    reach.checkCuts();
+  }
+
+  /** The rows alone, whatever they refer to. */
+  static <S extends Rows<S>> Reach<S> rowsInto(
+      Reached<S> reached, Kin<S> kin, Schema schema, Map<TableName, S> leftOut) {
+    Reach<S> reach = new Reach<>(reached, kin, schema, leftOut);
     if (reach.request.everything()) {
       reach.takeEverything();
     } else {
       reach.start();
       reach.run();
     }
-    reach.checkBroken();
-    reach.checkCuts();
+    return reach;
   }
 
   private void start() {
@@ -98,7 +113,7 @@ public final class Reach<S extends Rows<S>> {
       throw problem.type() == Failure.Type.USAGE ? problem.at(start.whereAt()) : problem;
     }
     start.keys().ifPresent(keys -> checkThere(start, keys, picked.missing()));
-    if (picked.rows().isEmpty()) {
+    if (picked.rows().isEmpty() && request.amount().isEmpty()) {
       throw Problem.of(Failure.PICK_EMPTY, "this pick matches no row of " + start.table().name())
           .at(start.place())
           .remedy("look at its condition, or raise its share");

@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.Set;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
+import yemble.core.project.Amount;
 import yemble.core.project.Pick;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
@@ -14,13 +15,20 @@ import yemble.core.store.Reader;
 /**
  * What a job asks for, its words resolved against the schema.
  *
- * @param picks where the subset starts; none means every row of every table
+ * @param picks where the subset starts; without any, and without an amount, every row of every
+ *     table is asked for
+ * @param amount what the picks are made of, if the job names no tables; those of a size take
+ *     everything until their share is known
  * @param whole tables that are in with all their rows
  * @param empty tables that stay without rows
  * @param rules every link, declared or of the project
  */
 public record Request(
-    List<Start> picks, Set<TableName> whole, Set<TableName> empty, List<Rule> rules) {
+    List<Start> picks,
+    Optional<Amount> amount,
+    Set<TableName> whole,
+    Set<TableName> empty,
+    List<Rule> rules) {
   public Request {
     picks = List.copyOf(picks);
     whole = Set.copyOf(whole);
@@ -30,7 +38,13 @@ public record Request(
 
   /** Whether the job takes everything. */
   public boolean everything() {
-    return picks.isEmpty();
+    return picks.isEmpty() && amount.isEmpty();
+  }
+
+  /** The same with a share for every pick. */
+  Request sharing(BigDecimal share) {
+    return new Request(
+        picks.stream().map(pick -> pick.sharing(share)).toList(), amount, whole, empty, rules);
   }
 
   /**
@@ -96,6 +110,15 @@ public record Request(
         List<List<String>> rows,
         List<Integer> lines,
         boolean all) {}
+
+    /** All rows of a table, or a share of them. */
+    static Start of(Table table, BigDecimal share, String place) {
+      return new Start(table, "", "", share, Pick.ALL, Optional.empty(), Optional.empty(), place);
+    }
+
+    private Start sharing(BigDecimal other) {
+      return new Start(table, where, whereAt, other, rows, newest, keys, place);
+    }
 
     /** The scope of the keyed hash that chooses among the rows. */
     public String scope() {

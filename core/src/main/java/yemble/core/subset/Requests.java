@@ -1,5 +1,6 @@
 package yemble.core.subset;
 
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -11,6 +12,7 @@ import yemble.core.name.LinkName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
+import yemble.core.project.Amount;
 import yemble.core.project.Job;
 import yemble.core.project.LinkRule;
 import yemble.core.project.Pick;
@@ -41,7 +43,8 @@ public final class Requests {
 
   /** Every link, declared or of the project, with what the project says of it. */
   public static List<Rule> links(Project project, Schema schema) {
-    return new Requests(project, schema).rules(Set.of());
+    Requests requests = new Requests(project, schema);
+    return requests.rules(requests.links(project.links()), Set.of());
   }
 
   private Request request(Job job) {
@@ -67,7 +70,18 @@ public final class Requests {
       }
       picks.add(start);
     }
-    return new Request(picks, whole, empty, rules(empty));
+    List<Rule> rules = rules(job, empty);
+    job.amount()
+        .ifPresent(
+            amount -> {
+              BigDecimal share =
+                  amount instanceof Amount.Share part ? part.share() : BigDecimal.ONE;
+              String place = amount.place().toString();
+              for (Table table : StartTables.of(schema, rules, whole, empty)) {
+                picks.add(Request.Start.of(table, share, place));
+              }
+            });
+    return new Request(picks, job.amount(), whole, empty, rules);
   }
 
   private Set<TableName> tables(List<Job.Named> names) {
@@ -134,16 +148,33 @@ public final class Requests {
     return new Request.Start.Keys(keys.file(), columns, keys.rows(), keys.lines(), keys.all());
   }
 
-  private List<Rule> rules(Set<TableName> empty) {
+  private List<Rule> rules(Job job, Set<TableName> empty) {
+    Map<Link, LinkRule> links = links(project.links());
+    Map<Link, LinkRule> own = links(job.links());
+    own.forEach(
+        (link, rule) -> {
+          if (rule != null) {
+            links.keySet().removeIf(other -> bare(other).equals(bare(link)));
+            links.put(link, rule);
+          }
+        });
+    return rules(links, empty);
+  }
+
+  /** The link without its condition. */
+  private static List<Object> bare(Link link) {
+    return List.of(link.child(), link.childColumns(), link.parent(), link.parentColumns());
+  }
+
+  /** Every declared link and those that rules speak of, with the rule or null. */
+  private Map<Link, LinkRule> links(List<LinkRule> written) {
     Map<Link, LinkRule> links = new LinkedHashMap<>();
     for (Link key : schema.foreignKeys()) {
       links.put(key, null);
     }
-    project.links().stream()
-        .filter(rule -> rule.link().isPattern())
-        .forEach(rule -> pattern(rule, links));
+    written.stream().filter(rule -> rule.link().isPattern()).forEach(rule -> pattern(rule, links));
     Set<Link> spoken = new LinkedHashSet<>();
-    for (LinkRule rule : project.links()) {
+    for (LinkRule rule : written) {
       if (rule.link().isPattern()) {
         continue; // What stands for one link alone wins.
       }
@@ -158,6 +189,10 @@ public final class Requests {
             .remedy("keep one of the two");
       }
     }
+    return links;
+  }
+
+  private List<Rule> rules(Map<Link, LinkRule> links, Set<TableName> empty) {
     List<Rule> rules = new ArrayList<>();
     links.forEach((link, written) -> rules.add(rule(link, written, links.keySet(), empty)));
     return rules;

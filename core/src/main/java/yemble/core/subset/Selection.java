@@ -1,13 +1,22 @@
 package yemble.core.subset;
 
+import java.math.BigDecimal;
+import java.util.Map;
+import java.util.Optional;
 import yemble.core.crypto.SecretKey;
+import yemble.core.name.TableName;
+import yemble.core.project.Amount;
+import yemble.core.schema.Schema;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 
 /** The rows of a subset by the numbers that a reader gives them. */
 public final class Selection extends Reached<RowSet> {
-  private Selection(Kin<RowSet> kin, Request request) {
+  private final Optional<Sized> sized;
+
+  private Selection(Kin<RowSet> kin, Request request, Optional<Sized> sized) {
     super(kin, request);
+    this.sized = sized;
   }
 
   /**
@@ -16,14 +25,53 @@ public final class Selection extends Reached<RowSet> {
    * @param key by which rows are chosen among others
    */
   public static Selection of(Reader source, Request request, SecretKey key) {
-    Kin<RowSet> kin = new RowwiseKin(source, key);
-    Selection selection = new Selection(kin, request);
+    RowwiseKin kin = new RowwiseKin(source, key);
+    Request asked = request;
+    Optional<Sized> sized = Optional.empty();
+    if (request.amount().isPresent() && !(request.amount().get() instanceof Amount.Share)) {
+      SizeSearch.Result found = SizeSearch.of(source, request, kin);
+      asked = found.request();
+      sized = Optional.of(found.sized());
+    }
+    Selection selection = new Selection(kin, asked, sized);
     Reach.into(selection, kin, source.schema());
+    return selection;
+  }
+
+  /** The same as far as its rows go: whether all references resolve is not looked at. */
+  static Selection probe(
+      Kin<RowSet> kin, Schema schema, Request request, Map<TableName, RowSet> leftOut) {
+    Selection selection = new Selection(kin, request, Optional.empty());
+    Reach.rowsInto(selection, kin, schema, leftOut);
     return selection;
   }
 
   /** A selection of nothing, for those who look at rows one by one. */
   public static Selection none(Request request) {
-    return new Selection(new RowwiseKin(null, null), request);
+    return new Selection(new RowwiseKin(null, null), request, Optional.empty());
   }
+
+  /** How a size was met, if one was asked for. */
+  public Optional<Sized> sized() {
+    return sized;
+  }
+
+  /**
+   * How a size was met.
+   *
+   * @param wanted in bytes
+   * @param reached in bytes, as {@link RowBytes} counts
+   * @param share of the tables that the subset starts at
+   * @param within whether it lies within a tenth of what is wanted
+   * @param reason if it does not
+   */
+  public record Sized(
+      long wanted, long reached, BigDecimal share, boolean within, Optional<Reason> reason) {}
+
+  /**
+   * The table that keeps a size from being met.
+   *
+   * @param bytes of it that are in, if the subset is too large; that are not, if it is too small
+   */
+  public record Reason(TableName table, long bytes) {}
 }

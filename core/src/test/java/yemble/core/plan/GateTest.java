@@ -156,7 +156,7 @@ class GateTest {
             "yemble.yaml:9:3");
     return Plan.of(
         SCHEMA,
-        new Request(List.of(), Set.of(), Set.of(), List.of(rule)),
+        new Request(List.of(), java.util.Optional.empty(), Set.of(), Set.of(), List.of(rule)),
         pass(lines),
         ColumnRules.of(SCHEMA, Conventions.NONE));
   }

@@ -116,7 +116,7 @@ class RuleCheckTest {
     var conventions = ProjectFile.read(folder).conventions();
     return Plan.of(
         SCHEMA,
-        new Request(List.of(), Set.of(), Set.of(), List.of(rule)),
+        new Request(List.of(), java.util.Optional.empty(), Set.of(), Set.of(), List.of(rule)),
         Gate.pass(
             SCHEMA,
             new Register(lines),

@@ -44,6 +44,7 @@ final class MariadbCatalog {
     String physical;
     String engine;
     double estimate;
+    double rowBytes;
     long next;
     String counter = "";
     final List<Column> columns = new ArrayList<>();
@@ -79,6 +80,7 @@ final class MariadbCatalog {
           Sql.quoted(physical),
           engine,
           estimate,
+          rowBytes,
           key,
           counter,
           next,
@@ -135,7 +137,8 @@ final class MariadbCatalog {
 
   private void readTables(Session session, String condition) throws SQLException {
     session.query(
-        "SELECT table_name, engine, coalesce(table_rows, 0), auto_increment"
+        "SELECT table_name, engine, coalesce(table_rows, 0), auto_increment,"
+            + " CASE WHEN table_rows > 0 THEN avg_row_length ELSE 0 END"
             + " FROM information_schema.tables WHERE table_type IN ('BASE TABLE',"
             + " 'SYSTEM VERSIONED') AND "
             + condition
@@ -150,6 +153,7 @@ final class MariadbCatalog {
             draft.name = logical.getOrDefault(physical, physical);
             draft.engine = engine;
             draft.estimate = row.getDouble(3);
+            draft.rowBytes = row.getDouble(5);
             draft.next = row.getString(4) == null ? 0 : Long.parseUnsignedLong(row.getString(4));
             drafts.put(physical, draft);
           }

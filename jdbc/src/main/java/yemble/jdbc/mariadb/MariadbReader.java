@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -198,6 +199,12 @@ public final class MariadbReader extends KeyedReader implements LoadDataRows {
   @Override
   protected Storage storage(TableName table) {
     return catalog.storage(table);
+  }
+
+  @Override
+  public OptionalDouble rowBytes(Table table) {
+    double bytes = storage(table.name()).rowBytes();
+    return bytes > 0 ? OptionalDouble.of(bytes) : OptionalDouble.empty();
   }
 
   @Override

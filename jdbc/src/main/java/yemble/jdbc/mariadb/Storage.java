@@ -15,6 +15,7 @@ import yemble.jdbc.rows.KeyedTable;
  * @param relation its name there, quoted: that of a load under way is another one
  * @param engine the storage engine's name
  * @param estimate about how many rows it has
+ * @param rowBytes about how many bytes a row takes; 0 if the server does not know
  * @param key the columns by which its rows are told apart, none of them NULL; empty where there is
  *     no such key
  * @param counter the column that the table numbers its rows by; empty if there is none
@@ -28,6 +29,7 @@ record Storage(
     String relation,
     String engine,
     double estimate,
+    double rowBytes,
     List<String> key,
     String counter,
     long next,

@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalDouble;
 import java.util.OptionalLong;
 import java.util.Random;
 import java.util.function.LongConsumer;
@@ -209,6 +210,22 @@ final class PostgresqlReader implements Reader, CopyLines, Sequences {
             number(
                 "SELECT count(*) FROM " + numbers(name).from("yemble_t", List.of()),
                 name.toString()));
+  }
+
+  @Override
+  public OptionalDouble rowBytes(Table table) {
+    long rows = count(table);
+    if (rows == 0) {
+      return OptionalDouble.empty();
+    }
+    long bytes =
+        number(
+            "SELECT sum(pg_relation_size(c.oid) + coalesce(pg_relation_size(nullif(c.reltoastrelid,"
+                + " 0)), 0))::bigint FROM pg_partition_tree("
+                + catalog.storage(table.name()).oid()
+                + ") t JOIN pg_class c ON c.oid = t.relid",
+            table.name().toString());
+    return bytes > 0 ? OptionalDouble.of((double) bytes / rows) : OptionalDouble.empty();
   }
 
   private long number(String sql, String where) {
