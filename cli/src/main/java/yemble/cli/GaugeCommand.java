@@ -61,7 +61,7 @@ final class GaugeCommand implements Callable<Integer> {
     try (Preparation preparation =
         Preparation.of(
             project,
-            pick.of(project.job(job)),
+            pick.of(project, project.job(job)),
             changes ? Preparation.Purpose.MASK : Preparation.Purpose.SELECT,
             common.environment(),
             Engines::of,

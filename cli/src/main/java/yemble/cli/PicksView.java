@@ -53,7 +53,7 @@ final class PicksView {
                     + keys.file()
                     + (missing == 0 ? "" : ", " + missing + " not there"))
         .orElse(
-            start.where()
+            start.where().sql()
                 + start
                     .newest()
                     .map(

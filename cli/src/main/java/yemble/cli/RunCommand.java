@@ -68,7 +68,7 @@ final class RunCommand implements Callable<Integer> {
     try (Preparation preparation =
             Preparation.of(
                 project,
-                pick.of(project.job(job)),
+                pick.of(project, project.job(job)),
                 dry ? Preparation.Purpose.MASK : Preparation.Purpose.LOAD,
                 common.environment(),
                 Engines::of,

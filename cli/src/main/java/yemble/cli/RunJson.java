@@ -75,7 +75,7 @@ final class RunJson {
         (Request.Start start) ->
             Json.object(
                 "table", start.table().name().toString(),
-                "where", Json.text(start.where()),
+                "where", Json.text(start.where().sql()),
                 "share", start.share().compareTo(BigDecimal.ONE) == 0 ? null : start.share(),
                 "rows_at_most", start.rows() == Pick.ALL ? null : start.rows(),
                 "newest", start.newest().map(newest -> newest.rows()).orElse(null),

@@ -50,7 +50,7 @@ final class WhyCommand implements Callable<Integer> {
     try (Preparation preparation =
         Preparation.of(
             project,
-            pick.of(project.job(job)),
+            pick.of(project, project.job(job)),
             Preparation.Purpose.SELECT,
             common.environment(),
             Engines::of,

@@ -305,7 +305,7 @@ final class RandomWorld {
           new LinkRule(
               LinkName.parse(name).orElseThrow(),
               link.follow(),
-              link.where().sql(),
+              new yemble.core.project.Condition(link.where().sql(), PLACE),
               link.condition().sql(),
               link.atMost() == 0 ? LinkRule.ALL : link.atMost(),
               link.cut(),
@@ -319,7 +319,8 @@ final class RandomWorld {
         rules,
         Map.of("test", job()),
         List.of(),
-        yemble.core.project.Conventions.NONE);
+        yemble.core.project.Conventions.NONE,
+        List.of());
   }
 
   private static String end(String table, List<String> columns) {
@@ -345,8 +346,7 @@ final class RandomWorld {
           new Pick(
               pick.table(),
               PLACE,
-              pick.where().sql(),
-              PLACE,
+              new yemble.core.project.Condition(pick.where().sql(), PLACE),
               pick.share().isEmpty() ? BigDecimal.ONE : new BigDecimal(pick.share()),
               pick.rows() == 0 ? Pick.ALL : pick.rows(),
               pick.newest() == 0

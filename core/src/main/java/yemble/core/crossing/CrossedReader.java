@@ -10,6 +10,7 @@ import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
+import yemble.core.project.Condition;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
@@ -94,6 +95,11 @@ public final class CrossedReader implements Reader {
   @Override
   public void check(Table table, String condition) {
     target.check(there(table), condition);
+  }
+
+  @Override
+  public RowSet matching(Table table, Condition condition) {
+    return target.matching(there(table), condition);
   }
 
   @Override

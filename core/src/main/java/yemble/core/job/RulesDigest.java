@@ -7,6 +7,7 @@ import yemble.core.crypto.SecretKey;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Amount;
+import yemble.core.project.Condition;
 import yemble.core.project.Job;
 import yemble.core.project.MaskRule;
 import yemble.core.project.Project;
@@ -40,7 +41,7 @@ final class RulesDigest {
       line(
           "pick",
           pick.table().name(),
-          pick.where(),
+          text(pick.where()),
           pick.share().stripTrailingZeros(),
           pick.rows());
       pick.newest().ifPresent(newest -> line("newest", newest.column().name(), newest.rows()));
@@ -71,7 +72,7 @@ final class RulesDigest {
                     rule.link(),
                     rule.link().condition(),
                     rule.follow(),
-                    rule.where(),
+                    text(rule.where()),
                     rule.atMost(),
                     rule.cut(),
                     rule.broken(),
@@ -98,6 +99,12 @@ final class RulesDigest {
                         rest(rule.rule())));
       }
     }
+  }
+
+  private static String text(Condition condition) {
+    return condition.isBound()
+        ? condition.sql() + "\n" + new TreeMap<>(condition.values())
+        : condition.sql();
   }
 
   private static String rest(MaskRule rule) {

@@ -1,5 +1,6 @@
 package yemble.core.project;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -57,6 +58,18 @@ public record Job(
         empty,
         unfit,
         place);
+  }
+
+  /** The same with link rules that go before its own. */
+  Job linking(List<LinkRule> rules) {
+    List<LinkRule> all = new ArrayList<>(rules);
+    for (LinkRule own : links) {
+      if (rules.stream().noneMatch(rule -> rule.link().equals(own.link()))) {
+        all.add(own);
+      }
+    }
+    return new Job(
+        name, from, fromAt, into, intoAt, load, picks, amount, all, whole, empty, unfit, place);
   }
 
   /** A table's name as written, and where. */

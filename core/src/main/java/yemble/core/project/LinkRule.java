@@ -1,5 +1,6 @@
 package yemble.core.project;
 
+import java.util.function.UnaryOperator;
 import yemble.core.name.LinkName;
 import yemble.core.yaml.Place;
 
@@ -16,13 +17,18 @@ import yemble.core.yaml.Place;
 public record LinkRule(
     LinkName link,
     Follow follow,
-    String where,
+    Condition where,
     String condition,
     long atMost,
     boolean cut,
     Broken broken,
     Place place) {
   public static final long ALL = Long.MAX_VALUE;
+
+  /** The same with another condition on the children. */
+  LinkRule where(UnaryOperator<Condition> other) {
+    return new LinkRule(link, follow, other.apply(where), condition, atMost, cut, broken, place);
+  }
 
   /** Whether a parent brings its children. */
   public enum Follow {

@@ -3,6 +3,7 @@ package yemble.core.project;
 import java.math.BigDecimal;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import yemble.core.problem.Failure;
 import yemble.core.yaml.Place;
 
@@ -12,16 +13,14 @@ import yemble.core.yaml.Place;
  *
  * @param table as written
  * @param tableAt where the table is written; a table may have several picks there
- * @param where a condition in the source's SQL, or an empty string
- * @param whereAt where the condition is written
+ * @param where what its rows must satisfy
  * @param share from 0 (exclusive) to 1; 1 takes all
  * @param rows the most rows taken, {@link #ALL} for no limit
  */
 public record Pick(
     String table,
     Place tableAt,
-    String where,
-    Place whereAt,
+    Condition where,
     BigDecimal share,
     long rows,
     Optional<Newest> newest,
@@ -52,13 +51,17 @@ public record Pick(
     return new Pick(
         table,
         Place.of("--pick"),
-        where,
-        place,
+        new Condition(where, place),
         BigDecimal.ONE,
         ALL,
         Optional.empty(),
         Optional.empty(),
         place);
+  }
+
+  /** The same with another condition. */
+  Pick where(UnaryOperator<Condition> other) {
+    return new Pick(table, tableAt, other.apply(where), share, rows, newest, keys, place);
   }
 
   private static boolean isQuoted(String line, int position) {

@@ -62,8 +62,7 @@ final class PickReader {
     return new Pick(
         table.word(),
         table.place(),
-        where == null ? "" : where.word(),
-        where == null ? place : where.place(),
+        where == null ? Condition.NONE : new Condition(where.word(), where.place()),
         fields.containsKey("share") ? AmountReader.share(fields.get("share")) : BigDecimal.ONE,
         fields.containsKey("rows") ? fields.get("rows").number(1) : Pick.ALL,
         Optional.ofNullable(fields.get("newest")).map(PickReader::newest),

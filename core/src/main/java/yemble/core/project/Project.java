@@ -16,6 +16,7 @@ import yemble.core.yaml.Place;
  * @param asOf the day that ages are counted at
  * @param accepted columns in which a person accepts that originals are found
  * @param conventions its kinds, masks and rules for survey, those of its baselines included
+ * @param uses its baselines, as written
  */
 public record Project(
     Path directory,
@@ -24,7 +25,8 @@ public record Project(
     List<LinkRule> links,
     Map<String, Job> jobs,
     List<Job.Named> accepted,
-    Conventions conventions) {
+    Conventions conventions,
+    List<String> uses) {
   public static final String FILE = "yemble.yaml";
   public static final String KEY_FILE = "yemble.key";
   public static final String STATE = ".yemble";
@@ -36,6 +38,7 @@ public record Project(
 
   public Project {
     links = List.copyOf(links);
+    uses = List.copyOf(uses);
   }
 
   /** The job of a name; the only one if the name is empty. */

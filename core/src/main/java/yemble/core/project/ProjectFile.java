@@ -9,7 +9,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
-import yemble.core.name.LinkName;
 import yemble.core.problem.Failure;
 import yemble.core.yaml.YamlValue;
 
@@ -41,8 +40,6 @@ public final class ProjectFile {
           "grants",
           "allow-functions",
           "register");
-  private static final Set<String> LINK =
-      Set.of("follow", "where", "if", "at-most", "cut", "broken");
   private static final Set<String> JOB =
       Set.of("from", "into", "load", "pick", "share", "size", "links", "whole", "empty", "unfit");
 
@@ -61,7 +58,7 @@ public final class ProjectFile {
       Database database = database(entry.getKey(), entry.getValue());
       databases.put(database.name(), database);
     }
-    List<LinkRule> links = links(fields.get("links"));
+    List<LinkRule> links = LinkReader.read(fields.get("links"));
     Map<String, Job> jobs = new LinkedHashMap<>();
     for (var entry : entries(fields.get("jobs"))) {
       Job job = job(entry.getKey(), entry.getValue(), new PickReader(directory));
@@ -78,9 +75,14 @@ public final class ProjectFile {
             links,
             jobs,
             accepted(fields.get("proof")),
-            conventions);
+            conventions,
+            uses(fields.get("use")));
     jobs.values().forEach(job -> checkDatabases(project, job));
     return project;
+  }
+
+  private static List<String> uses(YamlValue files) {
+    return files == null ? List.of() : files.items().stream().map(YamlValue::word).toList();
   }
 
   private static List<Job.Named> accepted(YamlValue proof) {
@@ -157,39 +159,6 @@ public final class ProjectFile {
         name.place());
   }
 
-  private static List<LinkRule> links(YamlValue section) {
-    List<LinkRule> links = new ArrayList<>();
-    for (var entry : entries(section)) {
-      links.add(link(entry.getKey(), entry.getValue()));
-    }
-    return links;
-  }
-
-  private static LinkRule link(YamlValue name, YamlValue body) {
-    LinkName link =
-        LinkName.parse(name.word())
-            .orElseThrow(
-                () ->
-                    name.place()
-                        .problem(
-                            Failure.LINK_UNKNOWN, "this is not a link: \"" + name.word() + "\"")
-                        .remedy(
-                            "write child.column -> parent.column, or"
-                                + " child.(a, b) -> parent.(c, d)"));
-    Map<String, YamlValue> fields = body.fields(LINK);
-    YamlValue follow = fields.get("follow");
-    YamlValue broken = fields.get("broken");
-    return new LinkRule(
-        link,
-        follow == null ? LinkRule.Follow.CHOSEN : follow.oneOf(LinkRule.Follow.class),
-        fields.containsKey("where") ? fields.get("where").word() : "",
-        fields.containsKey("if") ? fields.get("if").word() : "",
-        fields.containsKey("at-most") ? fields.get("at-most").number(1) : LinkRule.ALL,
-        fields.containsKey("cut") && fields.get("cut").flag(),
-        broken == null ? null : broken.oneOf(LinkRule.Broken.class),
-        name.place());
-  }
-
   private static Job job(YamlValue name, YamlValue body, PickReader reader) {
     Map<String, YamlValue> fields = body.fields(JOB);
     if (!fields.containsKey("from")) {
@@ -211,7 +180,7 @@ public final class ProjectFile {
         load == null ? Job.Load.EMPTY : load.oneOf(Job.Load.class),
         picks,
         AmountReader.read(fields),
-        links(fields.get("links")),
+        LinkReader.read(fields.get("links")),
         names(fields.get("whole")),
         names(fields.get("empty")),
         unfit(fields.get("unfit")),

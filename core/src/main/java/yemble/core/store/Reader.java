@@ -8,6 +8,7 @@ import java.util.OptionalLong;
 import java.util.function.LongConsumer;
 import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
+import yemble.core.project.Condition;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
@@ -50,6 +51,13 @@ public interface Reader extends RowSource {
    * @throws yemble.core.problem.Problem of type USAGE with what the database says
    */
   void check(Table table, String condition);
+
+  /**
+   * The rows that satisfy a condition that has parameters: its values are bound.
+   *
+   * @throws yemble.core.problem.Problem of type USAGE if the database does not understand it
+   */
+  RowSet matching(Table table, Condition condition);
 
   /** About how many rows a table has: what the engine's catalog says, or their number. */
   default long rowsAbout(Table table) {

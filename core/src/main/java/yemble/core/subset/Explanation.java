@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import yemble.core.crypto.SecretKey;
 import yemble.core.name.TableName;
+import yemble.core.project.Condition;
 import yemble.core.project.LinkRule;
 import yemble.core.project.LinkRule.Follow;
 import yemble.core.store.Reader;
@@ -19,6 +20,7 @@ import yemble.core.store.RowSet;
  */
 public final class Explanation {
   private final Reader source;
+  private final RowwiseKin kin;
   private final Selection selection;
   private final SecretKey key;
 
@@ -47,6 +49,7 @@ public final class Explanation {
 
   public Explanation(Reader source, Selection selection, SecretKey key) {
     this.source = source;
+    this.kin = new RowwiseKin(source, key);
     this.selection = selection;
     this.key = key;
   }
@@ -71,7 +74,6 @@ public final class Explanation {
     if (ofTable.size() < 2) {
       return ofTable;
     }
-    RowwiseKin kin = new RowwiseKin(source, key);
     RowSet leftOut = LeftOut.of(kin, selection.request()).getOrDefault(row.table(), new RowSet());
     return ofTable.stream()
         .filter(start -> kin.pick(start, leftOut).rows().contains(row.number()))
@@ -186,12 +188,12 @@ public final class Explanation {
     return narrowed(rule, parent, rule.where(), rule.atMost()).contains(child);
   }
 
-  private RowSet narrowed(Rule rule, long parent, String where, long atMost) {
+  private RowSet narrowed(Rule rule, long parent, Condition where, long atMost) {
     RowSet rows = new RowSet();
     RowHash hash = new RowHash(key, rule.scope());
     SmallestHashes smallest = new SmallestHashes(atMost);
     boolean all = atMost == LinkRule.ALL;
-    source.children(
+    kin.children(
         rule.link(),
         one(parent),
         where,

@@ -1,6 +1,7 @@
 package yemble.core.subset;
 
 import java.util.List;
+import yemble.core.project.Condition;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Rows;
@@ -30,7 +31,7 @@ public interface Kin<S extends Rows<S>> {
   Parents<S> parents(Link link, S children);
 
   /** The children of some parent rows, those that a condition narrows them to. */
-  S children(Link link, S parents, String condition);
+  S children(Link link, S parents, Condition condition);
 
   /**
    * Of each parent's children, those in {@code leftOut} as if they were not there, as many as a

@@ -4,6 +4,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import yemble.core.name.TableName;
+import yemble.core.project.Condition;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.store.Rows;
 
@@ -32,7 +33,7 @@ final class LeftOut<S extends Rows<S>> {
       S rows = leftOut.news.remove(table);
       for (Rule rule : request.rules()) {
         if (!rule.cut() && rule.link().parent().equals(table)) {
-          leftOut.add(rule.link().child(), kin.children(rule.link(), rows, ""));
+          leftOut.add(rule.link().child(), kin.children(rule.link(), rows, Condition.NONE));
         }
       }
     }

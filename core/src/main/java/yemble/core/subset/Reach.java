@@ -110,7 +110,9 @@ public final class Reach<S extends Rows<S>> {
       picked = kin.pick(start, leftOut(start.table().name()));
     } catch (Problem problem) {
       // A condition that the database cannot work out stands in the project.
-      throw problem.type() == Failure.Type.USAGE ? problem.at(start.whereAt()) : problem;
+      throw problem.type() == Failure.Type.USAGE
+          ? problem.at(start.where().place().toString())
+          : problem;
     }
     start.keys().ifPresent(keys -> checkThere(start, keys, picked.missing()));
     if (picked.rows().isEmpty() && request.amount().isEmpty()) {

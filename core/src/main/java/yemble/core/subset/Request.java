@@ -7,10 +7,12 @@ import java.util.Set;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.project.Amount;
+import yemble.core.project.Condition;
 import yemble.core.project.Pick;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.yaml.Place;
 
 /**
  * What a job asks for, its words resolved against the schema.
@@ -54,21 +56,21 @@ public record Request(
    */
   public void check(Reader source) {
     for (Start pick : picks) {
-      check(source, pick.table(), pick.where(), pick.whereAt());
+      check(source, pick.table(), pick.where(), pick.where().place().toString());
     }
     for (Rule rule : rules) {
       Table child = source.schema().table(rule.link().child());
       check(source, child, rule.where(), rule.place());
-      check(source, child, rule.link().condition(), rule.place());
+      check(source, child, new Condition(rule.link().condition(), Place.of("")), rule.place());
     }
   }
 
-  private static void check(Reader source, Table table, String condition, String place) {
-    if (condition.isEmpty()) {
-      return;
+  private static void check(Reader source, Table table, Condition condition, String place) {
+    if (condition.isEmpty() || condition.isBound()) {
+      return; // One with values is looked at where it is used.
     }
     try {
-      source.check(table, condition);
+      source.check(table, condition.sql());
     } catch (Problem refused) {
       throw refused.atIfUnknown(place);
     }
@@ -77,8 +79,7 @@ public record Request(
   /**
    * A pick.
    *
-   * @param where a condition, or an empty string
-   * @param whereAt where the condition is written
+   * @param where what its rows must satisfy
    * @param share 1 for all
    * @param rows {@link Pick#ALL} for all
    * @param newest if those with the greatest values of a column are taken
@@ -87,8 +88,7 @@ public record Request(
    */
   public record Start(
       Table table,
-      String where,
-      String whereAt,
+      Condition where,
       BigDecimal share,
       long rows,
       Optional<Newest> newest,
@@ -113,11 +113,12 @@ public record Request(
 
     /** All rows of a table, or a share of them. */
     static Start of(Table table, BigDecimal share, String place) {
-      return new Start(table, "", "", share, Pick.ALL, Optional.empty(), Optional.empty(), place);
+      return new Start(
+          table, Condition.NONE, share, Pick.ALL, Optional.empty(), Optional.empty(), place);
     }
 
     private Start sharing(BigDecimal other) {
-      return new Start(table, where, whereAt, other, rows, newest, keys, place);
+      return new Start(table, where, other, rows, newest, keys, place);
     }
 
     /** The scope of the keyed hash that chooses among the rows. */

@@ -13,6 +13,7 @@ import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.project.Amount;
+import yemble.core.project.Condition;
 import yemble.core.project.Job;
 import yemble.core.project.LinkRule;
 import yemble.core.project.Pick;
@@ -104,7 +105,6 @@ public final class Requests {
     return new Request.Start(
         table,
         pick.where(),
-        pick.whereAt().toString(),
         pick.share(),
         pick.rows(),
         pick.newest()
@@ -238,7 +238,7 @@ public final class Requests {
     return new Rule(
         link,
         written == null ? LinkRule.Follow.CHOSEN : written.follow(),
-        written == null ? "" : written.where(),
+        written == null ? Condition.NONE : written.where(),
         written == null ? LinkRule.ALL : written.atMost(),
         cut,
         broken,

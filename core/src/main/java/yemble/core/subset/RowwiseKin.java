@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.crypto.SecretKey;
+import yemble.core.problem.Problem;
+import yemble.core.project.Condition;
 import yemble.core.project.Pick;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
@@ -20,6 +22,9 @@ import yemble.core.store.Values;
 public final class RowwiseKin implements Kin<RowSet> {
   private final Reader source;
   private final SecretKey key;
+
+  /** The rows that satisfy conditions with parameters. */
+  private final Map<List<Object>, RowSet> bound = new HashMap<>();
 
   /**
    * @param key by which rows are chosen among others
@@ -57,7 +62,7 @@ public final class RowwiseKin implements Kin<RowSet> {
     SmallestHashes smallest = new SmallestHashes(start.rows());
     RowSet rows = new RowSet();
     long[] matched = new long[1];
-    source.rows(
+    rows(
         start.table(),
         start.where(),
         identity,
@@ -86,7 +91,7 @@ public final class RowwiseKin implements Kin<RowSet> {
     columns.add(newest.column());
     NewestRows greatest = new NewestRows(newest.rows());
     long[] matched = new long[1];
-    source.rows(
+    rows(
         start.table(),
         start.where(),
         columns,
@@ -152,10 +157,52 @@ public final class RowwiseKin implements Kin<RowSet> {
   }
 
   @Override
-  public RowSet children(Link link, RowSet parents, String condition) {
+  public RowSet children(Link link, RowSet parents, Condition condition) {
     RowSet found = new RowSet();
-    source.children(link, parents, condition, List.of(), (parent, row, values) -> found.add(row));
+    children(link, parents, condition, List.of(), (parent, row, values) -> found.add(row));
     return found;
+  }
+
+  /** The same, row by row. */
+  void children(
+      Link link,
+      RowSet parents,
+      Condition condition,
+      List<Column> columns,
+      Reader.ChildVisitor visitor) {
+    if (!condition.isBound()) {
+      source.children(link, parents, condition.sql(), columns, visitor);
+      return;
+    }
+    RowSet matching = matching(source.schema().table(link.child()), condition);
+    source.children(
+        link,
+        parents,
+        "",
+        columns,
+        (parent, row, values) -> {
+          if (matching.contains(row)) {
+            visitor.child(parent, row, values);
+          }
+        });
+  }
+
+  private void rows(
+      Table table, Condition condition, List<Column> columns, Reader.RowVisitor visitor) {
+    if (condition.isBound()) {
+      source.rows(table, matching(table, condition), columns, visitor);
+    } else {
+      source.rows(table, condition.sql(), columns, visitor);
+    }
+  }
+
+  private RowSet matching(Table table, Condition condition) {
+    try {
+      return bound.computeIfAbsent(
+          List.of(table.name(), condition), asked -> source.matching(table, condition));
+    } catch (Problem refused) {
+      throw refused.at(condition.place().toString());
+    }
   }
 
   @Override
@@ -163,7 +210,7 @@ public final class RowwiseKin implements Kin<RowSet> {
     List<Column> identity = source.schema().table(rule.link().child()).identity();
     RowHash hash = new RowHash(key, rule.scope());
     Map<Long, SmallestHashes> smallest = new HashMap<>();
-    source.children(
+    children(
         rule.link(),
         parents,
         rule.where(),

@@ -2,6 +2,7 @@ package yemble.core.subset;
 
 import java.util.List;
 import java.util.Locale;
+import yemble.core.project.Condition;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
 import yemble.core.schema.Link;
@@ -9,7 +10,7 @@ import yemble.core.schema.Link;
 /**
  * A link with what is to be done about it.
  *
- * @param where narrows the children that are brought; or an empty string
+ * @param where narrows the children that are brought; or {@link Condition#NONE}
  * @param atMost the most children each parent brings
  * @param cut whether nothing comes through the link and its columns become NULL
  * @param cleared the child's columns that become NULL if the link is cut or, in a broken row, if
@@ -19,7 +20,7 @@ import yemble.core.schema.Link;
 public record Rule(
     Link link,
     Follow follow,
-    String where,
+    Condition where,
     long atMost,
     boolean cut,
     Broken broken,

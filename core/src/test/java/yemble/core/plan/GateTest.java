@@ -148,7 +148,7 @@ class GateTest {
         new Rule(
             link,
             Follow.CHOSEN,
-            "",
+            yemble.core.project.Condition.NONE,
             LinkRule.ALL,
             cut,
             Broken.KEEP,

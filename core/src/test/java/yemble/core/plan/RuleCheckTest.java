@@ -107,7 +107,7 @@ class RuleCheckTest {
         new Rule(
             new Link(CARD, List.of("member_name"), MEMBER, List.of("name"), false, ""),
             Follow.CHOSEN,
-            "",
+            yemble.core.project.Condition.NONE,
             LinkRule.ALL,
             false,
             Broken.KEEP,

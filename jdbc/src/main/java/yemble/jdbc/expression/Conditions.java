@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.function.BiConsumer;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.project.Condition;
 import yemble.core.schema.Table;
 
 /**
@@ -16,6 +17,9 @@ import yemble.core.schema.Table;
  * For one thread.
  */
 public final class Conditions {
+  /** A word in the place of a parameter, as long as a condition is looked at. */
+  private static final String PARAMETER = "yemble_value_here";
+
   private final Lexicon lexicon;
   private final Functions functions;
   private final Map<String, ClosedExpression> seen = new HashMap<>();
@@ -76,6 +80,18 @@ public final class Conditions {
           .remedy("see whether the account may read the catalog")
           .causedBy(e);
     }
+  }
+
+  /**
+   * A condition that has parameters, with JDBC's mark in the place of each; looked at like the
+   * others.
+   *
+   * @param doubled whether JDBC wants other question marks twice
+   */
+  public String marked(Condition condition, boolean doubled) {
+    String words = condition.marked(name -> PARAMETER);
+    ClosedExpression expression = closed(words);
+    return (doubled ? expression.doubledMarks() : words).replace(PARAMETER, "?");
   }
 
   /** Whether a condition of the catalog's may be evaluated: such a one is left out otherwise. */

@@ -208,6 +208,11 @@ public final class MariadbReader extends KeyedReader implements LoadDataRows {
   }
 
   @Override
+  protected void bound(String sql, List<String> values, RowAction action) throws SQLException {
+    session.bound(sql, values, action::accept);
+  }
+
+  @Override
   protected Conditions conditions() {
     return conditions;
   }

@@ -1,5 +1,6 @@
 package yemble.jdbc.postgresql;
 
+import java.nio.charset.StandardCharsets;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -16,6 +17,7 @@ import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.project.Condition;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
@@ -25,6 +27,7 @@ import yemble.core.store.Origin;
 import yemble.core.store.RandomSample;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.jdbc.expression.BoundQuery;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Functions;
 import yemble.jdbc.expression.Lexicon;
@@ -194,6 +197,36 @@ final class PostgresqlReader implements Reader, CopyLines, Sequences {
       throw Problem.of(Failure.CONDITION, "the database refuses this condition")
           .because(PostgresqlErrors.refusal(e))
           .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
+    }
+  }
+
+  @Override
+  public RowSet matching(Table table, Condition condition) {
+    RowNumbers known = numbers(table.name());
+    String sql =
+        "SELECT "
+            + known.columns("yemble_t")
+            + " FROM "
+            + known.from("yemble_t", List.of(conditions.marked(condition, true)));
+    RowSet rows = new RowSet();
+    int[] ends = new int[known.width()];
+    Session session = snapshot.free();
+    try {
+      session.attempt(
+          () ->
+              session.bound(
+                  sql,
+                  condition.bound(),
+                  row -> {
+                    String leaf = ends.length == 1 ? "" : row.getString(1) + "\t";
+                    String ctid = row.getString(ends.length);
+                    byte[] line = (leaf + ctid + "\n").getBytes(StandardCharsets.US_ASCII);
+                    CopyText.split(line, ends);
+                    rows.add(known.number(line, ends, 0));
+                  }));
+      return rows;
+    } catch (SQLException e) {
+      throw BoundQuery.refused(table, e);
     }
   }
 

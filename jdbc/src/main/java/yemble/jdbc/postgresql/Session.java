@@ -5,6 +5,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Types;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -144,6 +145,11 @@ final class Session extends ServerSession {
                     column -> "CAST(? AS " + column.type() + ")",
                     true));
     return refused[0];
+  }
+
+  @Override
+  protected void bind(PreparedStatement statement, int at, String value) throws SQLException {
+    statement.setObject(at, value, Types.OTHER);
   }
 
   /** Sees a row of COPY's text: its bytes with the line feed at their end. */

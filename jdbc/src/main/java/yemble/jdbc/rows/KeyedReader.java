@@ -8,12 +8,14 @@ import java.util.Map;
 import java.util.Random;
 import java.util.function.LongConsumer;
 import yemble.core.name.TableName;
+import yemble.core.project.Condition;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.RandomSample;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.jdbc.expression.BoundQuery;
 import yemble.jdbc.expression.Conditions;
 
 /**
@@ -52,6 +54,29 @@ public abstract class KeyedReader implements Reader {
 
   /** The parent {@code yemble_p} matches the child {@code yemble_c}. */
   protected abstract String equal(Link link);
+
+  /** Runs a query whose values are bound. */
+  protected abstract void bound(String sql, List<String> values, RowAction action)
+      throws SQLException;
+
+  @Override
+  public final RowSet matching(Table table, Condition condition) {
+    RowNumbers known = numbers(table.name());
+    RowSet rows = new RowSet();
+    RowAction numbers =
+        objects(table, 0, cells(table.name(), List.of()), (row, values) -> rows.add(row));
+    String sql =
+        "SELECT "
+            + selected(table.name(), "yemble_t", List.of(), cells(table.name(), List.of()))
+            + " FROM "
+            + known.from("yemble_t", conditions().marked(condition, false));
+    try {
+      bound(sql, condition.bound(), numbers);
+      return rows;
+    } catch (SQLException e) {
+      throw BoundQuery.refused(table, e);
+    }
+  }
 
   /** What has looked at the conditions that this reader was given. */
   protected abstract Conditions conditions();

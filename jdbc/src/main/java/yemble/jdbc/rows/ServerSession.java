@@ -1,11 +1,14 @@
 package yemble.jdbc.rows;
 
 import java.sql.Connection;
+import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.jdbc.expression.BoundQuery;
 
 /** One connection to a server, and what every server is asked alike. Belongs to one thread. */
 public class ServerSession implements AutoCloseable {
@@ -59,6 +62,17 @@ public class ServerSession implements AutoCloseable {
         }
       }
     }
+  }
+
+  /** Shows all rows of a query whose values are bound. */
+  public final void bound(String sql, List<String> values, BoundQuery.RowAction action)
+      throws SQLException {
+    BoundQuery.run(connection, sql, values, this::bind, action);
+  }
+
+  /** Binds a value as the type that its place in a statement asks for. */
+  protected void bind(PreparedStatement statement, int at, String value) throws SQLException {
+    statement.setString(at, value);
   }
 
   /** The first value of the first row as text; null if it is NULL or there is no row. */

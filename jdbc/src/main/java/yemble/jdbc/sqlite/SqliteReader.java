@@ -21,6 +21,7 @@ import yemble.core.mark.Mark;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.project.Condition;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
@@ -30,6 +31,7 @@ import yemble.core.store.Origin;
 import yemble.core.store.RandomSample;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.jdbc.expression.BoundQuery;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.rows.MadeRows;
@@ -200,6 +202,51 @@ public final class SqliteReader implements Reader {
       throw Problem.of(Failure.CONDITION, "the database refuses this condition")
           .because(SqliteErrors.refusal(e))
           .remedy("write it as after WHERE, over the columns of " + table.name() + " alone");
+    }
+  }
+
+  @Override
+  public RowSet matching(Table table, Condition condition) {
+    RowKey key = key(table.name());
+    String marked = conditions.marked(condition, false);
+    String holds = CONDITION + marked + "\n)";
+    String sql =
+        key.isKnown()
+            ? "SELECT "
+                + key.columns(key.tableName())
+                + " FROM "
+                + key.tableName()
+                + " WHERE "
+                + holds
+            : "SELECT " + holds + " FROM " + Sql.quoted(table.name()) + " NOT INDEXED";
+    RowSet rows = new RowSet();
+    long[] place = new long[1];
+    try {
+      BoundQuery.run(
+          connection,
+          sql,
+          condition.bound(),
+          SqliteReader::bind,
+          row -> {
+            place[0]++;
+            if (key.isKnown()) {
+              rows.add(key.number(row, 1));
+            } else if (row.getDouble(1) != 0) {
+              rows.add(place[0]);
+            }
+          });
+      return rows;
+    } catch (SQLException e) {
+      throw BoundQuery.refused(table, e);
+    }
+  }
+
+  /** A whole number as such, everything else as text: a column's affinity makes of it what fits. */
+  private static void bind(PreparedStatement statement, int at, String value) throws SQLException {
+    if (value.matches("0|-?[1-9][0-9]{0,17}")) {
+      statement.setLong(at, Long.parseLong(value));
+    } else {
+      statement.setString(at, value);
     }
   }
 

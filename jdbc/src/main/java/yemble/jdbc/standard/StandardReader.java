@@ -23,6 +23,7 @@ import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Origin;
+import yemble.jdbc.expression.BoundQuery;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.rows.KeyedReader;
 
@@ -150,6 +151,11 @@ public final class StandardReader extends KeyedReader {
     } catch (SQLException e) {
       throw StandardErrors.reading(e, where);
     }
+  }
+
+  @Override
+  protected void bound(String sql, List<String> values, RowAction action) throws SQLException {
+    BoundQuery.run(connection, sql, values, PreparedStatement::setString, action::accept);
   }
 
   @Override
