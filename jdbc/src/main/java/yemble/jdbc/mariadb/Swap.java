@@ -154,7 +154,8 @@ final class Swap {
     session.execute(
         "CREATE TABLE "
             + PLANNED
-            + " (n INT PRIMARY KEY, mode TEXT NOT NULL, statement LONGTEXT NOT NULL)"
+            + " (n INT PRIMARY KEY, mode TEXT NOT NULL, undoing LONGTEXT NOT NULL,"
+            + " statement LONGTEXT NOT NULL)"
             + " CHARACTER SET utf8mb4");
     int number = 0;
     for (Step step : steps()) {
@@ -166,6 +167,8 @@ final class Swap {
               + ", "
               + Sql.literal(step.mode())
               + ", "
+              + Sql.literal(step.undoing())
+              + ", "
               + Sql.literal(step.statement())
               + ")");
     }
@@ -175,10 +178,11 @@ final class Swap {
    * A statement to be run after the swap.
    *
    * @param mode the {@code sql_mode} it is understood in; empty for that of the session
+   * @param undoing what is run before it, each time, so that it may be run twice; or empty
    */
-  private record Step(String mode, String statement) {
+  private record Step(String mode, String undoing, String statement) {
     Step(String statement) {
-      this("", statement);
+      this("", "", statement);
     }
   }
 
@@ -201,11 +205,11 @@ final class Swap {
     }
     for (SchemaObject object : structure.objects()) {
       if (object.type() == Type.FOREIGN_KEY && object.carried()) {
-        steps.add(new Step(again(object.definition(), object.name())));
+        steps.add(again(object.definition(), object.name()));
       }
     }
     for (Outside key : outside) {
-      steps.add(new Step(remade(key)));
+      steps.add(remade(key));
     }
     if (makes) {
       for (String name : dropped) {
@@ -234,6 +238,7 @@ final class Swap {
                   structure
                       .settings()
                       .getOrDefault(yemble.jdbc.mariadb.Structure.MODE + kind + object.name(), ""),
+                  "",
                   object.definition().replaceFirst("(?i)^CREATE ", "CREATE OR REPLACE ")));
         }
       }
@@ -255,16 +260,17 @@ final class Swap {
         new Step("ALTER SEQUENCE " + Sql.quoted(sequence.name()) + " RESTART " + position));
   }
 
-  /** A statement that adds a foreign key, whether it is there or not. */
-  private static String again(String definition, String name) {
-    return definition.replaceFirst(
-        " ADD CONSTRAINT ",
-        java.util.regex.Matcher.quoteReplacement(
-            " DROP FOREIGN KEY IF EXISTS " + Sql.quoted(name) + ", ADD CONSTRAINT "));
+  /**
+   * A statement that adds a foreign key, whether it is there or not. Dropping it in the same
+   * statement would not do: the server looks for the name before it drops anything.
+   */
+  private static Step again(String definition, String name) {
+    String table = definition.substring(0, definition.indexOf(" ADD CONSTRAINT "));
+    return new Step("", table + " DROP FOREIGN KEY IF EXISTS " + Sql.quoted(name), definition);
   }
 
   /** The foreign key from outside as it was, from the table's own statement. */
-  private String remade(Outside key) throws SQLException {
+  private Step remade(Outside key) throws SQLException {
     String[] clause = new String[1];
     session.query(
         "SHOW CREATE TABLE " + key.relation(),
@@ -344,8 +350,10 @@ final class Swap {
       failure = null;
       Map<Integer, Step> steps = new LinkedHashMap<>();
       session.query(
-          "SELECT n, mode, statement FROM " + SWAPPED + " ORDER BY n",
-          row -> steps.put(row.getInt(1), new Step(row.getString(2), row.getString(3))));
+          "SELECT n, mode, undoing, statement FROM " + SWAPPED + " ORDER BY n",
+          row ->
+              steps.put(
+                  row.getInt(1), new Step(row.getString(2), row.getString(3), row.getString(4))));
       for (Map.Entry<Integer, Step> step : steps.entrySet()) {
         try {
           run(session, step.getValue(), mode);
@@ -366,6 +374,9 @@ final class Swap {
   }
 
   private static void run(Session session, Step step, String mode) throws SQLException {
+    if (!step.undoing().isEmpty()) {
+      session.execute(step.undoing());
+    }
     if (step.mode().isEmpty()) {
       session.execute(step.statement());
       return;
