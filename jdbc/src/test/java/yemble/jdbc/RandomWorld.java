@@ -339,6 +339,56 @@ final class RandomWorld {
         PLACE);
   }
 
+  /** The same job with an amount in place of its picks. */
+  Job job(yemble.core.project.Amount amount) {
+    Job job = job();
+    return new Job(
+        job.name(),
+        job.from(),
+        PLACE,
+        job.into(),
+        PLACE,
+        job.load(),
+        List.of(),
+        Optional.of(amount),
+        List.of(),
+        job.whole(),
+        job.empty(),
+        Map.of(),
+        PLACE);
+  }
+
+  /**
+   * The tables that an amount starts at, by every path there is: those that nothing needs as a
+   * parent, or only what they need in turn.
+   */
+  List<String> starts() {
+    return tables.keySet().stream()
+        .filter(table -> !whole.contains(table) && !empty.contains(table))
+        .filter(
+            table ->
+                tables.keySet().stream()
+                    .allMatch(other -> !needs(other, table) || needs(table, other)))
+        .toList();
+  }
+
+  private boolean needs(String child, String parent) {
+    Set<String> needed = new HashSet<>(Set.of(child));
+    for (int round = 0; round < tables.size(); round++) {
+      for (Twin.LinkSpec link : links) {
+        boolean held =
+            !link.cut() && !empty.contains(link.parent()) && !empty.contains(link.child());
+        if (held && needed.contains(link.child())) {
+          if (link.parent().equals(parent)) {
+            return true;
+          }
+          needed.add(link.parent());
+        }
+      }
+    }
+    return false;
+  }
+
   Job job() {
     List<Pick> asked = new ArrayList<>();
     for (Twin.PickSpec pick : picks) {

@@ -83,14 +83,25 @@ final class Twin {
   Result subset(List<PickSpec> picks) {
     Set<Row> gone = leftOut();
     List<Row> rows = source.stream().filter(row -> !gone.contains(row)).toList();
+    boolean any = picks.stream().anyMatch(pick -> pick(pick, rows).isEmpty());
+    return any
+        ? new Result(Set.of(), Set.of(), Set.of(), Set.of("nothing picked"))
+        : subset(picks, rows);
+  }
+
+  /** The same where it is enough that one of the picks takes something. */
+  Result union(List<PickSpec> picks) {
+    Set<Row> gone = leftOut();
+    List<Row> rows = source.stream().filter(row -> !gone.contains(row)).toList();
+    boolean all = picks.stream().allMatch(pick -> pick(pick, rows).isEmpty());
+    return all
+        ? new Result(Set.of(), Set.of(), Set.of(), Set.of("nothing picked"))
+        : subset(picks, rows);
+  }
+
+  private Result subset(List<PickSpec> picks, List<Row> rows) {
     Set<Row> picked = new HashSet<>();
-    for (PickSpec pick : picks) {
-      Set<Row> some = pick(pick, rows);
-      if (some.isEmpty()) {
-        return new Result(Set.of(), Set.of(), Set.of(), Set.of("nothing picked"));
-      }
-      picked.addAll(some);
-    }
+    picks.forEach(pick -> picked.addAll(pick(pick, rows)));
     Set<Row> chosen = new HashSet<>(picked);
     Set<Row> in = new HashSet<>(picked);
     for (Row row : rows) {
