@@ -122,6 +122,7 @@ class MistakesTest {
         if (name.equals("yemble.key")) {
           sandbox.key(done.group(4));
         } else {
+          Files.createDirectories(sandbox.file(name).getParent());
           Files.write(
               sandbox.file(name),
               done.group(4).replace("\\ff", "\u00ff").getBytes(StandardCharsets.ISO_8859_1));

@@ -162,4 +162,87 @@ class PicksTest {
         .contains("purchase of live (production): 3 rows of 4 in job small")
         .contains("└ brought purchase 1,1, which belongs to it");
   }
+
+  private static final String RECIPE =
+      """
+      parameters: [name, from]
+      pick:
+        person: { where: "name = :name AND id >= :from AND ':name' <> 'x'" }
+      links:
+        purchase.person_id: { where: "no < :from" }
+      """;
+
+  @Test
+  void aRecipeWithItsValuesBound() throws Exception {
+    Files.createDirectories(folder.resolve("recipes"));
+    sandbox.write("recipes/one.yaml", RECIPE);
+    String[] set = {"--recipe", "one", "--set", "name=Orla Tidewick", "--set", "from=2"};
+    JsonNode gauged = gauge("person: { where: id = 1 }", set);
+    JsonNode pick = gauged.path("picks").get(0);
+    assertThat(pick.path("picked").asInt()).isEqualTo(1);
+    assertThat(pick.path("where").asText()).contains(":name").doesNotContain("Tidewick");
+    Captured run = call("run", "--yes", set);
+    assertThat(run.exitCode()).as(run.err() + run.out()).isZero();
+    assertThat(sandbox.query("dev.db", "SELECT id FROM person")).containsExactly(List.of(4));
+    // Both people of that name; of their purchases those with a number below 1: none.
+    gauge("person: {}", "--recipe", "one", "--set", "name=Orla Tidewick", "--set", "from=1");
+    Captured why =
+        call(
+            "why",
+            "purchase",
+            "1",
+            "1",
+            "--recipe",
+            "one",
+            "--set",
+            "name=Orla Tidewick",
+            "--set",
+            "from=1");
+    assertThat(why.out()).contains("the link's where leaves this row out");
+    // Whatever a value holds, it stays a value.
+    Captured injected =
+        call("gauge", "--recipe", "one", "--set", "name=x' OR '1'='1", "--set", "from=1");
+    assertThat(injected.exitCode()).isEqualTo(2);
+    assertThat(injected.err()).contains("recipes/one.yaml:3:3", "matches no row");
+    assertThat(injected.err() + injected.out()).doesNotContain("OR '1'");
+  }
+
+  private Captured call(String command, String argument, String... further) {
+    List<String> call = new ArrayList<>(List.of(command, argument));
+    call.addAll(List.of(further));
+    call.addAll(List.of("--project", folder.toString()));
+    return Captured.of(call.toArray(new String[0]));
+  }
+
+  /** Beside the baselines that a project uses lie recipes for all who use them. */
+  @Test
+  void aSharedRecipeYieldsToTheProjectsOwn() throws Exception {
+    Files.createDirectories(folder.resolve("team/recipes"));
+    Files.createDirectories(folder.resolve("recipes"));
+    sandbox.write("team/base.yaml", "kinds: {}\n");
+    sandbox.write("team/recipes/one.yaml", RECIPE);
+    sandbox.write("team/recipes/four.yaml", "pick: { person: { where: id = 4 } }\n");
+    sandbox.write("recipes/one.yaml", "pick: { person: { where: id = 5 } }\n");
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + "use: [team/base.yaml]\n");
+    assertThat(call("gauge", "--recipe", "four", "--expect", "person=1").exitCode()).isZero();
+    assertThat(call("gauge", "--recipe", "one", "--expect", "person=1").exitCode()).isZero();
+    Captured unknown = call("gauge", "--recipe", "fuor");
+    assertThat(unknown.err()).contains("there is no recipe fuor", "four");
+    Captured outside = call("gauge", "--recipe", "../yemble");
+    assertThat(outside.exitCode()).isEqualTo(2);
+  }
+
+  /** A rule of one job goes before that of the project. */
+  @Test
+  void linksOfOneJob() throws Exception {
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT
+            + "    pick: { person: { where: id < 3 } }\n"
+            + "  fewer:\n    from: live\n    pick: { person: { where: id < 3 } }\n"
+            + "    links: { purchase.person_id: { at-most: 1 }, 'reader.email -> person.email': {} }\n"
+            + "links: { purchase.person_id: { follow: always } }\n");
+    assertThat(call("gauge", "small", "--expect", "purchase=3,reader=0").exitCode()).isZero();
+    assertThat(call("gauge", "fewer", "--expect", "purchase=2,reader=2").exitCode()).isZero();
+  }
 }

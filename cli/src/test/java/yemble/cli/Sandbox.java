@@ -87,6 +87,7 @@ final class Sandbox {
   }
 
   void write(String name, String text) throws IOException {
+    Files.createDirectories(file(name).getParent());
     Files.writeString(file(name), text);
   }
 
