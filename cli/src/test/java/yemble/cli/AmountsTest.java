@@ -110,8 +110,8 @@ class AmountsTest {
     String ids =
         "SELECT 'a' || id FROM agent UNION ALL SELECT 's' || id FROM sale UNION ALL SELECT 'i' || id FROM item";
     List<List<Object>> before = List.of();
-    for (String share : List.of("1", "5")) {
-      Captured run = Captured.of("run", "s" + share, "--yes", "--project", folder.toString());
+    for (String part : List.of("1", "5")) {
+      Captured run = Captured.of("run", "s" + part, "--yes", "--project", folder.toString());
       assertThat(run.exitCode()).as(run.err() + run.out()).isZero();
       assertThat(run.out()).contains("no row needs as a parent");
       List<List<Object>> rows = new ArrayList<>(sandbox.query("dev.db", ids));
