@@ -51,6 +51,11 @@ final class GaugeCommand implements Callable<Integer> {
       description = "end with exit code 1 unless these tables hold so many rows")
   Map<String, Long> expected = new LinkedHashMap<>();
 
+  @Option(
+      names = "--show-values",
+      description = "show values of the source, on screen alone: what picks match, and some rows")
+  boolean showValues;
+
   @Option(names = "--changes", description = "count the cells that masking would change")
   boolean changes;
 
@@ -107,7 +112,7 @@ final class GaugeCommand implements Callable<Integer> {
     Output output = common.output;
     output.line(output.paint(Output.Tone.STRONG, "Job " + job.job().name()));
     Headings.from(output, job);
-    PicksView.print(output, job);
+    PicksView.print(output, job, showValues);
     output.line();
     Map<Table, Long> bytes = bytes(job);
     tables(job, bytes);

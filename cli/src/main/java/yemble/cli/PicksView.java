@@ -2,18 +2,36 @@ package yemble.cli;
 
 import java.math.BigDecimal;
 import java.math.MathContext;
+import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
 import yemble.core.job.Preparation;
+import yemble.core.problem.Problem;
 import yemble.core.project.Amount;
 import yemble.core.project.Pick;
+import yemble.core.project.Register;
+import yemble.core.project.RegisterLine;
+import yemble.core.schema.Column;
+import yemble.core.store.RowSet;
+import yemble.core.subset.PickFacts;
 import yemble.core.subset.Request;
 import yemble.core.subset.Selection;
 
 /** Where a subset starts. */
 final class PicksView {
+  private static final int EXAMPLES = 3;
+
   private PicksView() {}
 
-  static void print(Output output, Preparation job) {
+  /**
+   * Says what is picked.
+   *
+   * @param showValues whether values may be shown that the register does not keep as they are
+   */
+  static void print(Output output, Preparation job, boolean showValues) {
     output.line();
     if (job.selection().request().everything()) {
       output.line("  No picks: every row of every table");
@@ -21,6 +39,7 @@ final class PicksView {
       amount(output, job, job.selection().request().amount().get());
     } else {
       picks(output, job);
+      facts(output, job, showValues);
     }
   }
 
@@ -39,6 +58,95 @@ final class PicksView {
           Output.number(job.selection().picks().get(start).picked()));
     }
     output.table(table);
+  }
+
+  /** Between which values each pick's columns lie, what sits on a border, and a few rows. */
+  private static void facts(Output output, Preparation job, boolean showValues) {
+    Set<String> kept = kept(job);
+    TextTable spreads = new TextTable("pick", "column", "from", "to");
+    List<String> borders = new ArrayList<>();
+    for (Request.Start start : job.selection().request().picks()) {
+      PickFacts facts = PickFacts.of(job.source(), start);
+      for (PickFacts.Spread spread : facts.spreads()) {
+        boolean shown = showValues || kept.contains(column(start, spread));
+        spreads.row(
+            start.table().name(),
+            spread.column().name(),
+            shown ? Visible.of(said(spread.least())) : "not shown: --show-values",
+            shown ? Visible.of(said(spread.greatest())) : "");
+      }
+      facts.borders().forEach(border -> borders.add(border(start, border)));
+    }
+    if (!spreads.isEmpty()) {
+      output.line();
+      output.line("  What the picks match lies");
+      output.table(spreads);
+    }
+    borders.forEach(output::line);
+    if (showValues) {
+      job.selection().request().picks().forEach(start -> examples(output, job, start));
+    }
+  }
+
+  private static String said(String value) {
+    return value == null ? "nothing" : value;
+  }
+
+  private static String column(Request.Start start, PickFacts.Spread spread) {
+    return start.table().name(spread.column()).toString();
+  }
+
+  /** How many rows a comparison just takes, or just does not take. */
+  private static String border(Request.Start start, PickFacts.Border border) {
+    return "  "
+        + start.table().name()
+        + ": "
+        + (border.rows() == 0
+            ? "no row sits"
+            : Output.counted(border.rows(), "row") + (border.rows() == 1 ? " sits" : " sit"))
+        + " exactly on the border of "
+        + Visible.of(border.comparison())
+        + (border.rows() == 0
+            ? ""
+            : border.included() ? ", which takes them" : ", which leaves them out");
+  }
+
+  /** The columns that the register keeps as they are; none where it cannot be read. */
+  private static Set<String> kept(Preparation job) {
+    Set<String> kept = new HashSet<>();
+    try {
+      Path file = job.project().directory().resolve(job.from().register());
+      for (RegisterLine line : Register.read(file, job.from().register()).lines()) {
+        if (line.decision() == RegisterLine.Decision.KEEP) {
+          kept.add(line.column());
+        } else {
+          kept.remove(line.bareColumn());
+        }
+      }
+    } catch (Problem unreadable) {
+      return Set.of(); // Then nothing is known of any column.
+    }
+    return kept;
+  }
+
+  /** The first rows of a pick: their names, and the columns that it speaks of. */
+  private static void examples(Output output, Preparation job, Request.Start start) {
+    RowSet first = new RowSet();
+    job.source()
+        .rows(
+            start.table(),
+            job.selection().part(start.table().name()).picked(),
+            List.of(),
+            (row, values) -> {
+              if (first.size() < EXAMPLES) {
+                first.add(row);
+              }
+            });
+    List<Column> columns = new ArrayList<>(start.table().identity());
+    PickFacts.named(start).stream().filter(c -> !columns.contains(c)).forEach(columns::add);
+    output.line();
+    output.line("  Rows of " + start.table().name() + " that are picked, for example");
+    output.table(RowTable.of(job.source(), start.table(), first, columns));
   }
 
   /** What a pick asks for, beside its share and its number. */

@@ -152,7 +152,7 @@ final class RunCommand implements Callable<Integer> {
   private void describe(Preparation job, Run run) {
     Output output = common.output;
     Headings.fromInto(output, job, run.into().title(), run.target().description());
-    PicksView.print(output, job);
+    PicksView.print(output, job, showValues);
     output.line();
     TextTable table =
         new TextTable("table", ">rows", ">chosen", ">needed", ">of source", "masked columns");

@@ -32,10 +32,22 @@ final class NewestRows {
   /** A row with its value: as a number, or null and a text. */
   private record Entry(BigDecimal number, String text, long hash, long row) {}
 
-  void offer(Object value, long hash, long row) {
+  /** Which of two values is newer: the greater one. */
+  static int compare(Object one, Object other) {
+    if (one instanceof Long number && other instanceof Long another) {
+      return Long.compare(number, another);
+    }
+    return ORDER.compare(entry(one, 0, 0), entry(other, 0, 0));
+  }
+
+  private static Entry entry(Object value, long hash, long row) {
     String text = value instanceof byte[] ? "" : Values.text(value);
     boolean number = text.length() < 60 && NUMBER.matcher(text).matches();
-    heap.add(new Entry(number ? new BigDecimal(text) : null, number ? "" : text, hash, row));
+    return new Entry(number ? new BigDecimal(text) : null, number ? "" : text, hash, row);
+  }
+
+  void offer(Object value, long hash, long row) {
+    heap.add(entry(value, hash, row));
     if (heap.size() > most) {
       heap.poll();
     }

@@ -187,8 +187,8 @@ public final class RowwiseKin implements Kin<RowSet> {
         });
   }
 
-  private void rows(
-      Table table, Condition condition, List<Column> columns, Reader.RowVisitor visitor) {
+  /** The rows that satisfy a condition, whether it has parameters or not. */
+  void rows(Table table, Condition condition, List<Column> columns, Reader.RowVisitor visitor) {
     if (condition.isBound()) {
       source.rows(table, matching(table, condition), columns, visitor);
     } else {
