@@ -1,9 +1,12 @@
 package yemble.cli;
 
+import java.time.Duration;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -19,6 +22,7 @@ import yemble.core.store.RowSet;
 import yemble.core.subset.Reached;
 import yemble.core.subset.RowBytes;
 import yemble.core.subset.Rule;
+import yemble.core.subset.Savings;
 import yemble.jdbc.Engines;
 
 /** How large a subset would be, and why. */
@@ -37,6 +41,15 @@ import yemble.jdbc.Engines;
       "  yemble gauge --pick \"booking: ref = 'OR-2041'\""
     })
 final class GaugeCommand implements Callable<Integer> {
+  /** How long may be tried what limits would save. */
+  private static final Duration LIMITS = Duration.ofSeconds(30);
+
+  /** A subset of so many of the source's rows is nearly everything. */
+  private static final double NEARLY = 2 / 3.0;
+
+  /** How many rows are shown of a table. */
+  private static final int ROWS = 10;
+
   @Mixin CommonOptions common;
   @Mixin PickOption pick;
   @Mixin Shown shown;
@@ -56,6 +69,12 @@ final class GaugeCommand implements Callable<Integer> {
       description = "show values of the source, on screen alone: what picks match, and some rows")
   boolean showValues;
 
+  @Option(
+      names = "--rows",
+      paramLabel = "TABLE",
+      description = "show some rows of a table: their keys; with --show-values all columns")
+  String rowsOf = "";
+
   @Option(names = "--changes", description = "count the cells that masking would change")
   boolean changes;
 
@@ -74,9 +93,9 @@ final class GaugeCommand implements Callable<Integer> {
       Map<TableName, Long> wanted = wanted(preparation);
       Changes counted = changes ? Changes.of(preparation, progress) : null;
       if (common.json) {
-        json(preparation, counted);
+        json(preparation, counted, savings(preparation));
       } else {
-        print(preparation, counted);
+        print(preparation, counted, savings(preparation));
       }
       return differences(preparation, wanted);
     }
@@ -108,7 +127,7 @@ final class GaugeCommand implements Callable<Integer> {
     return exitCode;
   }
 
-  private void print(Preparation job, Changes counted) {
+  private void print(Preparation job, Changes counted, Savings savings) {
     Output output = common.output;
     output.line(output.paint(Output.Tone.STRONG, "Job " + job.job().name()));
     Headings.from(output, job);
@@ -117,6 +136,8 @@ final class GaugeCommand implements Callable<Integer> {
     Map<Table, Long> bytes = bytes(job);
     tables(job, bytes);
     links(job);
+    savings(job, savings);
+    rows(job);
     if (counted != null) {
       output.line();
       output.line(output.paint(Output.Tone.STRONG, "What masking changes"));
@@ -174,6 +195,110 @@ final class GaugeCommand implements Callable<Integer> {
     }
   }
 
+  private static Savings savings(Preparation job) {
+    return Savings.of(job.source(), job.selection(), job.key(), LIMITS);
+  }
+
+  /** What limits would save, and, of a subset that is nearly everything, what makes it so. */
+  private void savings(Preparation job, Savings savings) {
+    Output output = common.output;
+    TextTable table = new TextTable("with", "for the link", ">fewer rows", ">about");
+    for (Savings.Saving saving : savings.tried()) {
+      if (!saving.limit().isEmpty() && saving.rows() > 0) {
+        table.row(
+            saving.limit(),
+            saving.rule().link(),
+            Output.number(saving.rows()),
+            Output.bytes(Math.max(0, saving.bytes())));
+      }
+    }
+    if (!table.isEmpty()) {
+      output.line();
+      output.line(output.paint(Output.Tone.STRONG, "What limits on the dearest links would save"));
+      output.table(table);
+    }
+    savings.tried().stream()
+        .filter(saving -> saving.limit().isEmpty())
+        .forEach(
+            saving ->
+                output.line(
+                    "  "
+                        + saving.rule().link()
+                        + " cannot be limited: its rows need what they refer to."));
+    if (!savings.left().isEmpty()) {
+      output.line(
+          "  Not tried, as it would take more than "
+              + LIMITS.toSeconds()
+              + " s: "
+              + savings.left().stream()
+                  .map(rule -> rule.link().toString())
+                  .collect(Collectors.joining("; ")));
+    }
+    nearlyAll(job, savings);
+  }
+
+  private void nearlyAll(Preparation job, Savings savings) {
+    long all =
+        job.plan().schema().tables().stream().mapToLong(table -> job.source().count(table)).sum();
+    long rows = job.selection().size();
+    if (job.selection().request().everything() || rows < all * NEARLY) {
+      return;
+    }
+    common.output.line();
+    common.output.line(
+        common.output.paint(Output.Tone.WARNING, "warning: ")
+            + "this is "
+            + Output.percent(rows, all)
+            + " of the source's rows; "
+            + savings
+                .best()
+                .map(
+                    saving ->
+                        "with "
+                            + saving.limit()
+                            + " for "
+                            + saving.rule().link()
+                            + " it would be "
+                            + Output.percent(rows - saving.rows(), all))
+                .orElse("no limit on one link alone makes it less: pick fewer rows"));
+  }
+
+  /** Some rows of a table, if they were asked for. */
+  private void rows(Preparation job) {
+    if (rowsOf.isEmpty()) {
+      return;
+    }
+    Table table = new Lookup(job.plan().schema()).table(rowsOf, "--rows");
+    RowSet some = new RowSet();
+    RowSet in = job.selection().part(table.name()).in();
+    job.source()
+        .rows(
+            table,
+            in,
+            List.of(),
+            (row, values) -> {
+              if (some.size() < ROWS) {
+                some.add(row);
+              }
+            });
+    Output output = common.output;
+    output.line();
+    output.line(
+        output.paint(Output.Tone.STRONG, "Rows of " + table.name())
+            + (in.size() > some.size()
+                ? ", " + some.size() + " of " + Output.number(in.size())
+                : ""));
+    if (some.isEmpty()) {
+      output.line("  none is in");
+    } else {
+      output.table(
+          RowTable.of(job.source(), table, some, showValues ? table.columns() : table.identity()));
+      if (!showValues && table.columns().size() > table.identity().size()) {
+        output.line("  Their keys alone; --show-values shows the other columns.");
+      }
+    }
+  }
+
   private static String brings(Rule rule) {
     String at =
         rule.atMost() == yemble.core.project.LinkRule.ALL ? "" : ", at most " + rule.atMost();
@@ -189,7 +314,7 @@ final class GaugeCommand implements Callable<Integer> {
     return bytes;
   }
 
-  private void json(Preparation job, Changes counted) {
+  private void json(Preparation job, Changes counted, Savings savings) {
     Map<Table, Long> bytes = bytes(job);
     Map<String, Object> object =
         Json.object(
@@ -202,11 +327,22 @@ final class GaugeCommand implements Callable<Integer> {
             "size",
             PicksView.size(job),
             "picks",
-            RunJson.picks(job),
+            PicksView.json(job, showValues),
             "tables",
             Json.list(job.plan().schema().tables(), table -> object(job, table, bytes.get(table))),
             "links",
-            Json.list(job.selection().request().rules(), rule -> object(job, rule)));
+            Json.list(job.selection().request().rules(), rule -> object(job, rule)),
+            "limits",
+            Json.list(
+                savings.tried().stream().filter(saving -> !saving.limit().isEmpty()).toList(),
+                saving ->
+                    Json.object(
+                        "link", saving.rule().link().toString(),
+                        "limit", saving.limit(),
+                        "rows_fewer", saving.rows(),
+                        "bytes_fewer", saving.bytes())),
+            "limits_not_tried",
+            Json.list(savings.left(), rule -> rule.link().toString()));
     if (counted != null) {
       object.putAll(RunJson.changes(counted));
     }

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import yemble.core.job.Preparation;
 import yemble.core.problem.Problem;
@@ -86,6 +87,36 @@ final class PicksView {
     if (showValues) {
       job.selection().request().picks().forEach(start -> examples(output, job, start));
     }
+  }
+
+  /** The picks as objects, with their facts. */
+  static List<Object> json(Preparation job, boolean showValues) {
+    Set<String> kept = kept(job);
+    List<Object> picks = RunJson.picks(job);
+    List<Object> all = new ArrayList<>();
+    for (Request.Start start : job.selection().request().picks()) {
+      PickFacts facts = PickFacts.of(job.source(), start);
+      Map<String, Object> pick = Json.object();
+      ((Map<?, ?>) picks.get(all.size())).forEach((word, value) -> pick.put((String) word, value));
+      pick.put(
+          "columns",
+          Json.list(
+              facts.spreads(),
+              spread -> {
+                boolean shown = showValues || kept.contains(column(start, spread));
+                return Json.object(
+                    "column", spread.column().name(),
+                    "least", shown ? spread.least() : null,
+                    "greatest", shown ? spread.greatest() : null);
+              }));
+      pick.put(
+          "borders",
+          Json.list(
+              facts.borders(),
+              border -> Json.object("comparison", border.comparison(), "equal", border.rows())));
+      all.add(pick);
+    }
+    return all;
   }
 
   private static String said(String value) {

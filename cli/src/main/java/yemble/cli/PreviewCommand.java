@@ -34,6 +34,7 @@ import yemble.jdbc.Engines;
       "%nExamples:",
       "  yemble preview passenger                           three rows",
       "  yemble preview passenger --row 17                  one person",
+      "  yemble preview leg --row 12,1                      a row whose key has two columns",
       "  yemble preview note --where \"body LIKE '%%mail%%'\" --rows 5",
       "  yemble preview passenger --all-columns",
       "  yemble preview passenger --rows 50 --save          into passenger.with-originals.csv",
@@ -83,7 +84,7 @@ final class PreviewCommand implements Callable<Integer> {
   @Option(names = "--overwrite", description = "the file of --save may take another one's place")
   boolean overwrite;
 
-  @Option(names = "--job", paramLabel = "JOB", description = "the job, if there are several")
+  @Option(names = "--job", paramLabel = "JOB", description = "the job, if not all mask alike")
   String job = "";
 
   @Override
@@ -107,7 +108,7 @@ final class PreviewCommand implements Callable<Integer> {
     try (Preparation preparation =
         Preparation.of(
             project,
-            project.job(job),
+            project.anyJob(job),
             Preparation.Purpose.PREVIEW,
             common.environment(),
             Engines::of,

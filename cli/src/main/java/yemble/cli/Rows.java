@@ -34,7 +34,13 @@ final class Rows {
                   + table.name()
                   + " is named by "
                   + Output.counted(table.primaryKey().size(), "value"))
-          .remedy("give " + String.join(", ", table.primaryKey()));
+          .remedy(
+              "give "
+                  + String.join(",", table.primaryKey())
+                  + ", as in: yemble why "
+                  + table.name()
+                  + " "
+                  + example(table));
     }
     OptionalLong row = source.find(table, key);
     if (row.isEmpty()) {
@@ -42,6 +48,16 @@ final class Rows {
           .remedy("a row is named by its " + String.join(", ", table.primaryKey()));
     }
     return row.getAsLong();
+  }
+
+  /** A name as a row of a table could have it. */
+  private static String example(Table table) {
+    List<String> values = new ArrayList<>();
+    for (Column column : table.identity()) {
+      boolean number = column.type().matches("(?i).*(int|num|dec|serial).*");
+      values.add(number ? (values.isEmpty() ? "12" : "1") : "A");
+    }
+    return String.join(",", values);
   }
 
   /** The name of a row: its key's values, or its number where it has no key. */

@@ -245,4 +245,74 @@ class PicksTest {
     assertThat(call("gauge", "small", "--expect", "purchase=3,reader=0").exitCode()).isZero();
     assertThat(call("gauge", "fewer", "--expect", "purchase=2,reader=2").exitCode()).isZero();
   }
+
+  /** What a limit would save is what it saves when it is written down. */
+  @Test
+  void whatALimitSavesIsWhatItSaves() throws Exception {
+    sandbox.sql(
+        "live.db",
+        "WITH n (i) AS (SELECT 3 UNION ALL SELECT i + 1 FROM n WHERE i < 60)"
+            + " INSERT INTO purchase SELECT 1 + i % 2, i, 'more' FROM n");
+    JsonNode gauged = gauge("person: { where: id < 3 }");
+    JsonNode limits = gauged.path("limits");
+    assertThat(limits).hasSize(2);
+    for (JsonNode limit : limits) {
+      sandbox.write(
+          "yemble.yaml",
+          Sandbox.PROJECT
+              + "    pick: { person: { where: id < 3 } }\n    links: { purchase.person_id: { "
+              + limit.path("limit").asText()
+              + " } }\n");
+      Captured less = Captured.of("gauge", "--json", "--project", folder.toString());
+      JsonNode limited = Schemas.valid("gauge", less.out());
+      assertThat(gauged.path("rows").asLong() - limited.path("rows").asLong())
+          .isEqualTo(limit.path("rows_fewer").asLong())
+          .isPositive();
+    }
+    assertThat(gauged.path("limits_not_tried")).isEmpty();
+    gauge("person: {}");
+    assertThat(call("gauge", "small").out())
+        .contains("of the source's rows; with follow: never for purchase.person_id -> person.id");
+  }
+
+  @Test
+  void aPickShowsItself() throws Exception {
+    JsonNode pick =
+        gauge("person: { where: \"id >= 2 AND id < 4 AND name <> 'id > 1'\" }")
+            .path("picks")
+            .get(0);
+    assertThat(pick.path("columns").toString())
+        .isEqualTo(
+            "[{\"column\":\"id\",\"least\":\"2\",\"greatest\":\"3\"},"
+                + "{\"column\":\"name\",\"least\":null,\"greatest\":null}]");
+    assertThat(pick.path("borders").toString())
+        .isEqualTo(
+            "[{\"comparison\":\"id >= 2\",\"equal\":1},{\"comparison\":\"id < 4\",\"equal\":1}]");
+    Captured prose = call("gauge", "small");
+    assertThat(prose.out())
+        .contains("person: 1 row sits exactly on the border of id < 4, which leaves them out")
+        .contains("not shown: --show-values")
+        .doesNotContain("Tavin");
+    Captured open = call("gauge", "small", "--show-values", "--rows", "purchase");
+    assertThat(open.out()).contains("Mirel Vennask", "Tavin Skerrack", "Rows of purchase");
+    Captured keys = call("gauge", "small", "--rows", "person");
+    assertThat(keys.out()).contains("Rows of person", "Their keys alone").doesNotContain("Tavin");
+    assertThat(call("gauge", "small", "--rows", "persn").err()).contains("\"person\"");
+    // A day that a time is compared with holds rows that > leaves out.
+    assertThat(call("run", "small", "--dry").out()).contains("exactly on the border of id >= 2");
+  }
+
+  /** Jobs that mask alike need not be named where only masks are asked for. */
+  @Test
+  void previewNeedsNoJobWhereAllMaskAlike() throws Exception {
+    String second = "  all: { from: live }\n";
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + second);
+    assertThat(call("preview", "person").exitCode()).isZero();
+    assertThat(call("preview", "purchase", "--row", "1,2").out()).contains("1,2");
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT
+            + second.replace("live }", "live, links: { purchase.person_id: { cut: false } } }"));
+    assertThat(call("preview", "person").err()).contains("which job?");
+  }
 }

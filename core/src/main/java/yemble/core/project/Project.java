@@ -65,6 +65,20 @@ public record Project(
     return job;
   }
 
+  /**
+   * The job of a name; without one any job, if all of them mask alike: they read from one database,
+   * and neither links nor rules for what does not fit are any job's own.
+   */
+  public Job anyJob(String name) {
+    boolean alike =
+        jobs.values().stream()
+                .map(job -> List.of(job.from(), job.links(), job.unfit()))
+                .distinct()
+                .count()
+            == 1;
+    return name.isEmpty() && alike ? jobs.values().iterator().next() : job(name);
+  }
+
   /** A database by its name; {@code place} is where it is spoken of. */
   public Database database(String name, Place place) {
     Database database = databases.get(name);

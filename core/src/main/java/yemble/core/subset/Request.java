@@ -43,6 +43,12 @@ public record Request(
     return picks.isEmpty() && amount.isEmpty();
   }
 
+  /** The same with one rule in the place of another. */
+  Request ruling(Rule rule, Rule other) {
+    return new Request(
+        picks, amount, whole, empty, rules.stream().map(r -> r.equals(rule) ? other : r).toList());
+  }
+
   /** The same with a share for every pick. */
   Request sharing(BigDecimal share) {
     return new Request(

@@ -30,6 +30,11 @@ public record Rule(
     cleared = List.copyOf(cleared);
   }
 
+  /** The same with other limits. */
+  Rule limited(Follow otherFollow, long otherAtMost, boolean otherCut) {
+    return new Rule(link, otherFollow, where, otherAtMost, otherCut, broken, cleared, place);
+  }
+
   /**
    * The scope of the keyed hash that chooses among a parent's children: {@code at-most/}, the child
    * table's bare name, a dot, and the columns joined by commas, all in lower case.
