@@ -315,4 +315,38 @@ class PicksTest {
             + second.replace("live }", "live, links: { purchase.person_id: { cut: false } } }"));
     assertThat(call("preview", "person").err()).contains("which job?");
   }
+
+  /** What the page draws is what the command prints; it asks nobody for anything. */
+  @Test
+  void aPageOfTheSubsetHoldsNoValueAndNeedsNoNetwork() throws Exception {
+    sandbox.sql("live.db", "CREATE TABLE \"x</script>\" (id INTEGER PRIMARY KEY)");
+    JsonNode gauged =
+        gauge("person: { where: id < 3 }", "--page", sandbox.file("page.html").toString());
+    String page = sandbox.read("page.html");
+    assertThat(page)
+        .startsWith("<!DOCTYPE html>")
+        .contains("default-src 'none'", "cytoscape", "How the tables hang together")
+        .doesNotContain("x</script>", "src=\"http", "href=\"http", "Tidewick", "tavin@");
+    String start = "id=\"data\">";
+    String data = page.substring(page.indexOf(start) + start.length(), page.indexOf("</script>"));
+    JsonNode drawn = new ObjectMapper().readTree(data);
+    assertThat(drawn.path("rows")).isEqualTo(gauged.path("rows"));
+    assertThat(drawn.path("limits")).isEqualTo(gauged.path("limits"));
+    for (int i = 0; i < gauged.path("tables").size(); i++) {
+      JsonNode table = drawn.path("tables").get(i);
+      JsonNode printed = gauged.path("tables").get(i);
+      printed
+          .fieldNames()
+          .forEachRemaining(name -> assertThat(table.get(name)).isEqualTo(printed.get(name)));
+    }
+    assertThat(drawn.path("tables").findValue("chain")).isNotNull();
+    assertThat(drawn.path("tables").toString())
+        .contains(
+            "[\"a row of person was picked\",\"brought a row of purchase through purchase.person_id\"]");
+    Captured again = call("gauge", "small", "--page", sandbox.file("page.html").toString());
+    assertThat(again.err()).contains("it needs no network");
+    sandbox.write("page.html", "mine");
+    assertThat(call("gauge", "small", "--page", sandbox.file("page.html").toString()).exitCode())
+        .isEqualTo(3);
+  }
 }

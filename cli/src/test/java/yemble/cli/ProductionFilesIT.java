@@ -64,6 +64,8 @@ class ProductionFilesIT {
       refused(before, "survey", "--page", name, "--overwrite");
     }
     refused(before, "survey", "--page", "letter.html");
+    refused(before, "gauge", "--page", "letter.html");
+    refused(before, "gauge", "--page", "live.db", "--overwrite");
     assertThat(sandbox.yemble("survey", "--page", "letter.html", "--overwrite").exitCode())
         .isZero();
     assertThat(sandbox.read("letter.html")).startsWith("<!");

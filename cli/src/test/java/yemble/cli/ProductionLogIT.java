@@ -119,7 +119,12 @@ class ProductionLogIT {
     good(sandbox, "links");
     good(sandbox, "links", "--suggest");
     good(sandbox, "why", "note");
-    good(sandbox, "gauge", "--pick", "person: id < 3");
+    good(sandbox, "gauge", "--pick", "person: id < 3", "--page", "part.html", "--show-values");
+    sandbox.write(
+        "recipes/one.yaml",
+        "parameters: [id]\npick: { person: { where: 'id = :id' } }\n"
+            + "links: { purchase.person_id: { where: 'no > :id' } }\n");
+    good(sandbox, "gauge", "--recipe", "one", "--set", "id=2");
     good(sandbox, "run", "--dry");
     good(sandbox, "run", "--yes");
     good(sandbox, "verify");

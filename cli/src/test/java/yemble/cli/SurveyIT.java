@@ -99,7 +99,7 @@ class SurveyIT {
     good("survey", "--page", "map.html");
     assertThat(sandbox.read("map.html"))
         .doesNotContain("x</script>")
-        .contains("staff", "card-number", "d3")
+        .contains("staff", "card-number", "echarts", "default-src 'none'")
         .doesNotContain("src=\"http", "href=\"http", "{{", "4000001234567899", "person3@");
     assertThat(refused(4, "survey", "--page", "no/such/folder/map.html"))
         .contains("there is no folder for this file");

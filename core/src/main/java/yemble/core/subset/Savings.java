@@ -18,8 +18,9 @@ import yemble.core.store.RowSet;
  *
  * @param tried the limits, the one that saves most first
  * @param left links that there was no time for
+ * @param seconds how much time there was
  */
-public record Savings(List<Saving> tried, List<Rule> left) {
+public record Savings(List<Saving> tried, List<Rule> left, long seconds) {
   private static final int LINKS = 5;
 
   /**
@@ -35,7 +36,7 @@ public record Savings(List<Saving> tried, List<Rule> left) {
   public static Savings of(Reader source, Selection selection, SecretKey key, Duration time) {
     Request request = selection.request();
     if (request.everything()) {
-      return new Savings(List.of(), List.of());
+      return new Savings(List.of(), List.of(), time.toSeconds());
     }
     List<Rule> dearest =
         request.rules().stream()
@@ -73,7 +74,7 @@ public record Savings(List<Saving> tried, List<Rule> left) {
       }
     }
     tried.sort(Comparator.comparingLong(saving -> -saving.rows()));
-    return new Savings(tried, left);
+    return new Savings(tried, left, time.toSeconds());
   }
 
   private static long brought(Selection selection, Rule rule) {
