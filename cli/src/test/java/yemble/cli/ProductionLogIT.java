@@ -123,7 +123,7 @@ class ProductionLogIT {
     sandbox.write(
         "recipes/one.yaml",
         "parameters: [id]\npick: { person: { where: 'id = :id' } }\n"
-            + "links: { purchase.person_id: { where: 'no > :id' } }\n");
+            + "links: { note.person_id: { where: 'person_id > :id' } }\n");
     good(sandbox, "gauge", "--recipe", "one", "--set", "id=2");
     good(sandbox, "run", "--dry");
     good(sandbox, "run", "--yes");
