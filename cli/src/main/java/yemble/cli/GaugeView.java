@@ -1,5 +1,6 @@
 package yemble.cli;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.stream.Collectors;
 import yemble.core.job.Changes;
@@ -18,6 +19,11 @@ final class GaugeView {
 
   /** How many rows are shown of a table. */
   private static final int ROWS = 10;
+
+  /** A child table of so many rows, or one that it takes so long to read, is worth an index. */
+  private static final long LARGE = 100_000;
+
+  private static final Duration LONG = Duration.ofSeconds(1);
 
   private final Output output;
   private final Shown shown;
@@ -38,6 +44,7 @@ final class GaugeView {
     output.line();
     tables();
     links();
+    scans();
     savings();
     rows(rowsOf, showValues);
     if (counted != null) {
@@ -93,6 +100,35 @@ final class GaugeView {
       output.table(table);
       shown.wordsOfLinks(output, job);
     }
+  }
+
+  /** Child tables that had to be read whole, where that is worth an index. */
+  private void scans() {
+    job.selection()
+        .scans()
+        .forEach(
+            (link, scans) -> {
+              Table child = job.plan().schema().table(link.child());
+              if (job.source().count(child) >= LARGE || scans.time().compareTo(LONG) >= 0) {
+                output.line(
+                    output.paint(Output.Tone.WARNING, "warning: ")
+                        + "no index leads to "
+                        + link.childEnd()
+                        + ": all "
+                        + Output.counted(job.source().count(child), "row")
+                        + " of "
+                        + child.name()
+                        + " were read "
+                        + (scans.times() == 1 ? "" : scans.times() + " times ")
+                        + "to find what belongs to others, in "
+                        + Output.duration(scans.time())
+                        + "; CREATE INDEX ON "
+                        + child.name()
+                        + " ("
+                        + String.join(", ", link.childColumns())
+                        + ") would save that");
+              }
+            });
   }
 
   /** What limits would save, and, of a subset that is nearly everything, what makes it so. */

@@ -354,4 +354,53 @@ class SubsetRulesTest {
     Selection selection = select("", "pick: { plain: { rows: 2 } }");
     assertThat(selection.part(TableName.of("plain")).in().size()).isEqualTo(2);
   }
+
+  /** A chain of people over many rounds, their link without an index: how often they are read. */
+  private int reads(int people) throws Exception {
+    sql(
+        "CREATE TABLE staff" + people + " (id INTEGER PRIMARY KEY, boss INTEGER)",
+        "INSERT INTO staff" + people + " VALUES (1, NULL)");
+    for (int i = 2; i <= people; i++) {
+      sql("INSERT INTO staff" + people + " VALUES (" + i + ", " + (i - 1) + ")");
+    }
+    String table = "staff" + people;
+    Selection selection =
+        select(
+            "'" + table + ".boss -> " + table + ".id': {}",
+            "pick: { " + table + ": { where: 'id = 1' } }");
+    assertThat(chosen(selection, table)).hasSize(people);
+    int times =
+        selection.scans().entrySet().stream()
+            .filter(scan -> scan.getKey().child().name().equals(table))
+            .mapToInt(scan -> scan.getValue().times())
+            .sum();
+    assertThat(times).isEqualTo(1);
+    if (engine != TestEngine.POSTGRESQL) {
+      return 0;
+    }
+    closeReader(); // Its sessions tell the server's statistics at their end.
+    reader = null;
+    int before = -1;
+    int now = 0;
+    while (now == 0 || now != before) {
+      java.util.concurrent.TimeUnit.MILLISECONDS.sleep(400);
+      before = now;
+      try (var row =
+          connection
+              .createStatement()
+              .executeQuery(
+                  "SELECT seq_scan FROM pg_stat_user_tables WHERE relname = '" + table + "'")) {
+        row.next();
+        now = row.getInt(1);
+      }
+    }
+    return now;
+  }
+
+  @Test
+  void aLinkWithoutAnIndexIsReadOnceHoweverManyRoundsThereAre() throws Exception {
+    org.assertj.core.api.Assumptions.assumeThat(engine).isNotEqualTo(TestEngine.JDBC);
+    // By PostgreSQL's own statistics, with what counting and picking read; 0 elsewhere.
+    assertThat(reads(40)).isLessThan(8);
+  }
 }

@@ -141,6 +141,11 @@ public final class CrossedReader implements Reader {
   }
 
   @Override
+  public boolean leadsToChildren(Link link) {
+    return target.leadsToChildren(there(link));
+  }
+
+  @Override
   public void children(
       Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor) {
     target.children(there(link), parents, condition, columns, visitor);

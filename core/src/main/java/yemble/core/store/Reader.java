@@ -105,6 +105,14 @@ public interface Reader extends RowSource {
   void children(
       Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor);
 
+  /**
+   * Whether an index leads from parents to their children; where none does, asking for children
+   * reads the child table.
+   */
+  default boolean leadsToChildren(Link link) {
+    return true;
+  }
+
   /** The child rows of the whole table for which the link exists but no parent row matches. */
   void broken(Link link, LongConsumer visitor);
 

@@ -30,6 +30,11 @@ public interface Kin<S extends Rows<S>> {
   /** The parents of some child rows. */
   Parents<S> parents(Link link, S children);
 
+  /** Whether children are found without reading their whole table. */
+  default boolean leadsToChildren(Link link) {
+    return true;
+  }
+
   /** The children of some parent rows, those that a condition narrows them to. */
   S children(Link link, S parents, Condition condition);
 

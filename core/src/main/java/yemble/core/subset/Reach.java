@@ -37,6 +37,12 @@ public final class Reach<S extends Rows<S>> {
   private final Deque<TableName> pending = new ArrayDeque<>();
   private final Map<TableName, S> leftOut;
 
+  /**
+   * By links without an index: each time they are followed their child table is read, so they come
+   * last, when as many parents as possible have come together.
+   */
+  private final Map<Rule, Waiting<S>> waiting = new LinkedHashMap<>();
+
   /** Children that came in through a link whose parents are known by that. */
   private final Map<Rule, S> brought = new HashMap<>();
 
@@ -196,7 +202,11 @@ public final class Reach<S extends Rows<S>> {
   }
 
   private void run() {
-    while (!pending.isEmpty()) {
+    while (!pending.isEmpty() || !waiting.isEmpty()) {
+      if (pending.isEmpty()) {
+        bringWaiting();
+        continue;
+      }
       TableName table = pending.poll();
       S in = newlyIn.remove(table);
       S chosen = newlyChosen.remove(table);
@@ -205,6 +215,18 @@ public final class Reach<S extends Rows<S>> {
       }
       bringChildren(table, in, chosen);
     }
+  }
+
+  /** Parents whose children are asked for when nothing else is to be done. */
+  private record Waiting<S>(S chosen, S needed) {}
+
+  /** Asks for the children of one link, of all parents that have come together. */
+  private void bringWaiting() {
+    Rule rule = waiting.keySet().iterator().next();
+    Waiting<S> parents = waiting.remove(rule);
+    bringChildren(rule, parents.chosen(), true);
+    parents.needed().removeAll(reached.part(rule.link().parent()).chosen);
+    bringChildren(rule, parents.needed(), false);
   }
 
   private void bringParents(TableName table, S rows) {
@@ -233,14 +255,24 @@ public final class Reach<S extends Rows<S>> {
           || request.empty().contains(rule.link().child())) {
         continue;
       }
+      S needed = kin.none();
+      if (in != null && rule.follow() == Follow.ALWAYS) {
+        needed.addAll(in);
+        needed.removeAll(reached.part(table).chosen);
+      }
+      if (!kin.leadsToChildren(rule.link())) {
+        Waiting<S> parents =
+            waiting.computeIfAbsent(rule, r -> new Waiting<>(kin.none(), kin.none()));
+        if (chosen != null) {
+          parents.chosen().addAll(chosen);
+        }
+        parents.needed().addAll(needed);
+        continue;
+      }
       if (chosen != null) {
         bringChildren(rule, chosen, true);
       }
-      if (in != null && rule.follow() == Follow.ALWAYS) {
-        S needed = in.copy();
-        needed.removeAll(reached.part(table).chosen);
-        bringChildren(rule, needed, false);
-      }
+      bringChildren(rule, needed, false);
     }
   }
 

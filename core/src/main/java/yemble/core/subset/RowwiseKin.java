@@ -1,9 +1,12 @@
 package yemble.core.subset;
 
 import java.math.BigDecimal;
+import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -20,8 +23,13 @@ import yemble.core.store.Values;
 
 /** The answers of any reader, row by row. */
 public final class RowwiseKin implements Kin<RowSet> {
+  /** Of a child table without an index so many rows are kept with their parents: 16 bytes each. */
+  private static final long KEPT = 1_000_000;
+
   private final Reader source;
   private final SecretKey key;
+  private final Map<List<Object>, Pairs> pairs = new HashMap<>();
+  private final Map<Link, Scans> scans = new LinkedHashMap<>();
 
   /** The rows that satisfy conditions with parameters. */
   private final Map<List<Object>, RowSet> bound = new HashMap<>();
@@ -99,7 +107,7 @@ public final class RowwiseKin implements Kin<RowSet> {
           if (!leftOut.contains(row)) {
             matched[0]++;
             if (values[last] != null) {
-              greatest.offer(values[last], hash.of(java.util.Arrays.copyOf(values, last)), row);
+              greatest.offer(values[last], hash.of(Arrays.copyOf(values, last)), row);
             }
           }
         });
@@ -157,10 +165,79 @@ public final class RowwiseKin implements Kin<RowSet> {
   }
 
   @Override
+  public boolean leadsToChildren(Link link) {
+    return source.leadsToChildren(link);
+  }
+
+  @Override
   public RowSet children(Link link, RowSet parents, Condition condition) {
     RowSet found = new RowSet();
-    children(link, parents, condition, List.of(), (parent, row, values) -> found.add(row));
+    if (leadsToChildren(link)) {
+      children(link, parents, condition, List.of(), (parent, row, values) -> found.add(row));
+      return found;
+    }
+    if (source.rowsAbout(source.schema().table(link.child())) > KEPT) {
+      scan(
+          link,
+          () -> children(link, parents, condition, List.of(), (p, row, values) -> found.add(row)));
+      return found;
+    }
+    pairs
+        .computeIfAbsent(List.of(link, condition), asked -> pairs(link, condition))
+        .children(parents, found);
     return found;
+  }
+
+  /** All rows of a link's two tables that belong together, read once. */
+  private Pairs pairs(Link link, Condition condition) {
+    Pairs all = new Pairs();
+    RowSet parents = all(source.schema().table(link.parent()));
+    scan(
+        link,
+        () -> children(link, parents, condition, List.of(), (p, row, values) -> all.add(p, row)));
+    return all;
+  }
+
+  private void scan(Link link, Runnable reading) {
+    long start = System.nanoTime();
+    reading.run();
+    Scans before = scans.getOrDefault(link, new Scans(0, Duration.ZERO));
+    Duration took = Duration.ofNanos(System.nanoTime() - start);
+    scans.put(link, new Scans(before.times() + 1, before.time().plus(took)));
+  }
+
+  /**
+   * How often a link's whole child table was read, as no index leads from parents to children.
+   *
+   * @param time how long that took
+   */
+  public record Scans(int times, Duration time) {}
+
+  /** The links whose child tables were read. */
+  Map<Link, Scans> scans() {
+    return scans;
+  }
+
+  /** Parents with their children, by the numbers of both. */
+  private static final class Pairs {
+    private long[] numbers = new long[1024];
+    private int used;
+
+    void add(long parent, long child) {
+      if (used == numbers.length) {
+        numbers = Arrays.copyOf(numbers, used * 2);
+      }
+      numbers[used++] = parent;
+      numbers[used++] = child;
+    }
+
+    void children(RowSet parents, RowSet into) {
+      for (int i = 0; i < used; i += 2) {
+        if (parents.contains(numbers[i])) {
+          into.add(numbers[i + 1]);
+        }
+      }
+    }
   }
 
   /** The same, row by row. */
@@ -210,18 +287,20 @@ public final class RowwiseKin implements Kin<RowSet> {
     List<Column> identity = source.schema().table(rule.link().child()).identity();
     RowHash hash = new RowHash(key, rule.scope());
     Map<Long, SmallestHashes> smallest = new HashMap<>();
-    children(
-        rule.link(),
-        parents,
-        rule.where(),
-        identity,
+    Reader.ChildVisitor offer =
         (parent, row, values) -> {
           if (!leftOut.contains(row)) {
             smallest
                 .computeIfAbsent(parent, p -> new SmallestHashes(rule.atMost()))
                 .offer(hash.of(values), row);
           }
-        });
+        };
+    Runnable asking = () -> children(rule.link(), parents, rule.where(), identity, offer);
+    if (leadsToChildren(rule.link())) {
+      asking.run();
+    } else {
+      scan(rule.link(), asking);
+    }
     RowSet found = new RowSet();
     smallest.values().forEach(rows -> rows.drain(found));
     return found;

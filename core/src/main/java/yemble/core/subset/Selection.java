@@ -6,6 +6,7 @@ import java.util.Optional;
 import yemble.core.crypto.SecretKey;
 import yemble.core.name.TableName;
 import yemble.core.project.Amount;
+import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
@@ -13,9 +14,11 @@ import yemble.core.store.RowSet;
 /** The rows of a subset by the numbers that a reader gives them. */
 public final class Selection extends Reached<RowSet> {
   private final Optional<Sized> sized;
+  private final Map<Link, RowwiseKin.Scans> scans;
 
-  private Selection(Kin<RowSet> kin, Request request, Optional<Sized> sized) {
+  private Selection(RowwiseKin kin, Request request, Optional<Sized> sized) {
     super(kin, request);
+    this.scans = kin.scans();
     this.sized = sized;
   }
 
@@ -40,7 +43,7 @@ public final class Selection extends Reached<RowSet> {
 
   /** The same as far as its rows go: whether all references resolve is not looked at. */
   static Selection probe(
-      Kin<RowSet> kin, Schema schema, Request request, Map<TableName, RowSet> leftOut) {
+      RowwiseKin kin, Schema schema, Request request, Map<TableName, RowSet> leftOut) {
     Selection selection = new Selection(kin, request, Optional.empty());
     Reach.rowsInto(selection, kin, schema, leftOut);
     return selection;
@@ -49,6 +52,11 @@ public final class Selection extends Reached<RowSet> {
   /** A selection of nothing, for those who look at rows one by one. */
   public static Selection none(Request request) {
     return new Selection(new RowwiseKin(null, null), request, Optional.empty());
+  }
+
+  /** The links whose whole child table was read, as no index leads from parents to children. */
+  public Map<Link, RowwiseKin.Scans> scans() {
+    return scans;
   }
 
   /** How a size was met, if one was asked for. */

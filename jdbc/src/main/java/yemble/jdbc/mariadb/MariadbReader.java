@@ -202,6 +202,11 @@ public final class MariadbReader extends KeyedReader implements LoadDataRows {
   }
 
   @Override
+  public boolean leadsToChildren(Link link) {
+    return link.childColumns().stream().anyMatch(storage(link.child()).indexed()::contains);
+  }
+
+  @Override
   public OptionalDouble rowBytes(Table table) {
     double bytes = storage(table.name()).rowBytes();
     return bytes > 0 ? OptionalDouble.of(bytes) : OptionalDouble.empty();

@@ -515,11 +515,19 @@ final class PostgresqlReader implements Reader, CopyLines, Sequences {
   }
 
   @Override
+  public boolean leadsToChildren(Link link) {
+    return indexed(link.child(), link.childColumns());
+  }
+
+  @Override
   public void children(
       Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor) {
     RowNumbers child = numbers(link.child());
     RowNumbers parent = numbers(link.parent());
-    boolean scan = scans(schema.table(link.parent()), parents);
+    boolean leads = leadsToChildren(link);
+    // Without an index each batch would read the whole child table.
+    boolean scan =
+        scans(schema.table(link.parent()), parents) || (!leads && parents.size() > LARGE_BATCH);
     ColumnType[] types = catalog.storage(link.child()).types(columns);
     Object[] values = new Object[types.length];
     int skip = parent.width() + child.width();
@@ -546,11 +554,10 @@ final class PostgresqlReader implements Reader, CopyLines, Sequences {
     if (scan) {
       copy(select + parent.from("yemble_p", List.of()) + rest, link.child(), action);
     } else {
-      int batch = indexed(link.child(), link.childColumns()) ? BATCH : LARGE_BATCH;
       parent.batches(
           "yemble_p",
           parents,
-          batch,
+          leads ? BATCH : LARGE_BATCH,
           List.of(),
           from -> copy(select + from + rest, link.child(), action));
     }

@@ -301,7 +301,10 @@ public abstract class KeyedReader implements Reader {
       Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor) {
     RowNumbers child = numbers(link.child());
     RowNumbers parent = numbers(link.parent());
-    boolean scan = scans(schema().table(link.parent()), parents);
+    // Without an index each batch would read the whole child table.
+    boolean scan =
+        scans(schema().table(link.parent()), parents)
+            || (!leadsToChildren(link) && parents.size() > parent.batch());
     Cells cells = cells(link.child(), columns);
     Object[] values = new Object[columns.size()];
     int skip = parent.width() + child.width() + 1;

@@ -521,6 +521,11 @@ public final class SqliteReader implements Reader {
   }
 
   @Override
+  public boolean leadsToChildren(Link link) {
+    return catalog.leadsToChildren(link);
+  }
+
+  @Override
   public void children(
       Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor) {
     RowKey child = key(link.child());
