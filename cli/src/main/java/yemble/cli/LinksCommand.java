@@ -4,7 +4,9 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.OptionalLong;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -18,6 +20,7 @@ import yemble.core.project.LinkLines;
 import yemble.core.project.LinkRule;
 import yemble.core.project.Project;
 import yemble.core.schema.Link;
+import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.subset.Requests;
 import yemble.core.subset.Rule;
@@ -37,6 +40,9 @@ import yemble.core.subset.Rule;
       "  yemble links --add          the same, asking which of them belong into yemble.yaml"
     })
 final class LinksCommand implements Callable<Integer> {
+  /** Of tables with no more rows it is counted how many refer to nothing. */
+  private static final long COUNTED = 2_000_000;
+
   @Mixin CommonOptions common;
 
   @Option(
@@ -95,8 +101,7 @@ final class LinksCommand implements Callable<Integer> {
           add(project, found.suggestions());
         }
       } else {
-        List<LinkSuggestion.Evidence> measured =
-            rules.stream().map(rule -> LinkSearch.measured(source, rule.link())).toList();
+        List<Measured> measured = measured(source, rules);
         progress.end();
         list(database, source, rules, measured);
       }
@@ -105,8 +110,48 @@ final class LinksCommand implements Callable<Integer> {
     return 0;
   }
 
-  private void list(
-      Database database, Reader source, List<Rule> rules, List<LinkSuggestion.Evidence> measured) {
+  /**
+   * What is known of a link.
+   *
+   * @param types of its columns, the child's and the parent's
+   * @param broken how many rows of the whole table refer to nothing; empty where it was not counted
+   */
+  private record Measured(String types, LinkSuggestion.Evidence evidence, OptionalLong broken) {
+    /** Whether its columns hold nothing that is the same. */
+    boolean never() {
+      return evidence.values() > 0 && evidence.found() == 0;
+    }
+  }
+
+  /** Looks at samples, and counts what refers to nothing as long as there is time. */
+  private List<Measured> measured(Reader source, List<Rule> rules) {
+    long end = System.nanoTime() + Duration.ofSeconds(seconds).toNanos();
+    List<Measured> all = new ArrayList<>();
+    for (Rule rule : rules) {
+      LinkSuggestion.Evidence evidence = LinkSearch.measured(source, rule.link());
+      Table child = source.schema().table(rule.link().child());
+      Table parent = source.schema().table(rule.link().parent());
+      OptionalLong broken = OptionalLong.empty();
+      if (System.nanoTime() < end && source.rowsAbout(child) <= COUNTED) {
+        long[] rows = new long[1];
+        source.broken(rule.link(), row -> rows[0]++);
+        broken = OptionalLong.of(rows[0]);
+      }
+      String from = types(child, rule.link().childColumns());
+      String to = types(parent, rule.link().parentColumns());
+      all.add(new Measured(from.equals(to) ? from : from + " to " + to, evidence, broken));
+    }
+    return all;
+  }
+
+  private static String types(Table table, List<String> columns) {
+    return columns.stream()
+        .map(name -> table.column(name).orElseThrow().type())
+        .map(type -> type.isEmpty() ? "no type" : type)
+        .collect(Collectors.joining(", "));
+  }
+
+  private void list(Database database, Reader source, List<Rule> rules, List<Measured> measured) {
     if (common.json) {
       common.output.json(
           Json.object(
@@ -118,23 +163,53 @@ final class LinksCommand implements Callable<Integer> {
     }
     Output output = common.output;
     head(database, source, rules);
-    TextTable table =
-        new TextTable("link", "by", "brings", ">sampled", ">with a value", ">find a parent");
-    for (int i = 0; i < rules.size(); i++) {
-      LinkSuggestion.Evidence evidence = measured.get(i);
-      table.row(
-          named(rules.get(i).link()),
-          rules.get(i).link().declared() ? "database" : "project",
-          brings(rules.get(i)),
-          Output.number(evidence.sampled()),
-          Output.number(evidence.values()),
-          Output.percent(evidence.found(), evidence.values()));
-    }
+    table(rules, measured, true);
+    table(rules, measured, false);
     if (!rules.isEmpty()) {
-      output.table(table);
-      output.line();
+      output.line(
+          "  Values, and those of them that find a parent, of a sample; rows that refer to nothing"
+              + " of all.");
+    }
+    for (int i = 0; i < rules.size(); i++) {
+      if (measured.get(i).never()) {
+        output.line(
+            output.paint(Output.Tone.WARNING, "warning: ")
+                + rules.get(i).link()
+                + ": none of "
+                + Output.counted(measured.get(i).evidence().values(), "value")
+                + " that were looked at finds a parent ("
+                + measured.get(i).types()
+                + "); look whether these are the right columns");
+      }
     }
     output.line("Next: yemble links --suggest looks for links that nobody declared.");
+  }
+
+  /** The links that the database declares, or those that the project names. */
+  private void table(List<Rule> rules, List<Measured> measured, boolean declared) {
+    TextTable table =
+        new TextTable("link", "types", "brings", ">values", ">found", ">refer to nothing");
+    for (int i = 0; i < rules.size(); i++) {
+      Measured one = measured.get(i);
+      if (rules.get(i).link().declared() == declared) {
+        table.row(
+            named(rules.get(i).link()),
+            one.types(),
+            brings(rules.get(i)),
+            Output.number(one.evidence().values())
+                + " of "
+                + Output.number(one.evidence().sampled()),
+            Output.percent(one.evidence().found(), one.evidence().values()),
+            one.broken().isEmpty()
+                ? "not counted"
+                : one.broken().getAsLong() == 0 ? "" : Output.number(one.broken().getAsLong()));
+      }
+    }
+    if (!table.isEmpty()) {
+      common.output.line(declared ? "Declared by the database" : "Named by the project");
+      common.output.table(table);
+      common.output.line();
+    }
   }
 
   private void head(Database database, Reader source, List<Rule> rules) {
@@ -166,17 +241,20 @@ final class LinksCommand implements Callable<Integer> {
             + (rule.atMost() == LinkRule.ALL ? "" : ", at most " + rule.atMost());
   }
 
-  private static Object object(Rule rule, LinkSuggestion.Evidence evidence) {
+  private static Object object(Rule rule, Measured measured) {
+    LinkSuggestion.Evidence evidence = measured.evidence();
     return Json.object(
         "link", rule.link().toString(),
         "if", Json.text(rule.link().condition()),
+        "types", measured.types(),
         "declared", rule.link().declared(),
         "follow", rule.follow().name().toLowerCase(Locale.ROOT),
         "cut", rule.cut(),
         "at_most", rule.atMost() == LinkRule.ALL ? null : rule.atMost(),
         "sampled", evidence.sampled(),
         "values", evidence.values(),
-        "found", evidence.found());
+        "found", evidence.found(),
+        "broken", measured.broken().isPresent() ? measured.broken().getAsLong() : null);
   }
 
   private void suggestions(

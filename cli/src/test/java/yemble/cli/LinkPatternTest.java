@@ -75,4 +75,31 @@ class LinkPatternTest {
     // The page, its creator, who created that one, and so on.
     assertThat(Schemas.valid("gauge", gauge.out()).path("rows").asInt()).isEqualTo(4);
   }
+
+  /** What refers to nothing is counted, and a link whose sides hold nothing alike is said. */
+  @Test
+  void aLinkThatNeverFindsAParentIsSaid() throws Exception {
+    sandbox.sql(
+        "live.db", "ALTER TABLE page ADD COLUMN author TEXT", "UPDATE page SET author = 'Orla'");
+    sandbox.write(
+        "yemble.yaml",
+        Sandbox.PROJECT
+            + "links:\n  page.author -> users.id: {}\n  page.creator -> users.id: {}\n");
+    Captured prose = Captured.of("links", "--project", folder.toString());
+    assertThat(prose.out())
+        .contains("page.author -> users.id: none of 2 values", "(TEXT to INTEGER)")
+        .doesNotContain("page.Creator -> users.id: none", "Orla");
+    JsonNode links =
+        Schemas.valid("links", Captured.of("links", "--json", "--project", folder.toString()).out())
+            .path("links");
+    for (JsonNode link : links) {
+      int broken =
+          switch (link.path("link").asText()) {
+            case "page.author -> users.id" -> 2;
+            case "page.Creator -> users.id" -> 1;
+            default -> 0;
+          };
+      assertThat(link.path("broken").asInt()).as(link.toString()).isEqualTo(broken);
+    }
+  }
 }
