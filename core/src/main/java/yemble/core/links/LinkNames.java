@@ -75,16 +75,17 @@ final class LinkNames {
     NameParts column = NameParts.of(child);
     NameParts role = column.role();
     NameParts keyName = NameParts.of(key);
-    NameParts parent = NameParts.of(parentTable.name().name());
+    NameParts parent = NameParts.of(parentTable.name().name()).bare();
     boolean own = childTable.name().equals(parentTable.name());
-    if (own && RELATIONS.contains(role.last())) {
-      return new Said(0.8, "\"" + role.last() + "\" of the same table");
+    if (own && relates(role, parent)) {
+      return new Said(0.8, "\"" + String.join(" ", role.words()) + "\" of the same table");
     }
     Said ofActor = ofActor(role, parent);
     if (own) {
       return ofActor;
     }
-    Said ofTable = ofTable(column, role, parent, keyName);
+    NameParts related = RELATIONS.contains(role.last()) ? role.lead() : role;
+    Said ofTable = ofTable(column, related.isEmpty() ? role : related, parent, keyName);
     if (ofTable.strength() > 0) {
       return ofTable;
     }
@@ -95,6 +96,23 @@ final class LinkNames {
       return new Said(0.55, "ends like the key");
     }
     return ofActor;
+  }
+
+  /** Whether a row of the same table is meant: its parent, the parent feed of a feed. */
+  private static boolean relates(NameParts role, NameParts parent) {
+    if (role.words().size() < 2) {
+      return RELATIONS.contains(role.last());
+    }
+    return RELATIONS.contains(role.first()) && isMeant(role.rest(), parent)
+        || RELATIONS.contains(role.last()) && isMeant(role.lead(), parent);
+  }
+
+  private static boolean isMeant(NameParts name, NameParts table) {
+    boolean begins =
+        name.words().size() == 1
+            && name.last().length() > 2
+            && table.last().startsWith(name.last());
+    return begins || table.endsWith(name);
   }
 
   private static Said ofActor(NameParts role, NameParts parent) {
@@ -113,7 +131,8 @@ final class LinkNames {
       return new Said(0.95, "named after the table");
     }
     if (role.endsWith(parent)) {
-      return new Said(0.85, "ends with the table's name");
+      // Without a word for a key it may be a number of them, or whether they are shown.
+      return new Said(column.equals(role) ? 0.6 : 0.85, "ends with the table's name");
     }
     if (parent.endsWith(role) && role.last().length() > 2) {
       return new Said(0.7, "the end of the table's name");

@@ -56,6 +56,22 @@ record NameParts(List<String> words) {
     return new NameParts(words.subList(0, end));
   }
 
+  /** Without a number at its end, as tables have it that took the place of others. */
+  NameParts bare() {
+    boolean numbered = words.size() > 1 && last().chars().allMatch(Character::isDigit);
+    return numbered ? new NameParts(words.subList(0, words.size() - 1)) : this;
+  }
+
+  /** Without its first word. */
+  NameParts rest() {
+    return words.isEmpty() ? this : new NameParts(words.subList(1, words.size()));
+  }
+
+  /** Without its last word. */
+  NameParts lead() {
+    return words.isEmpty() ? this : new NameParts(words.subList(0, words.size() - 1));
+  }
+
   /** Whether it says nothing but that it is a key. */
   boolean isOfKeysAlone() {
     return role().words.isEmpty();
@@ -72,6 +88,10 @@ record NameParts(List<String> words) {
 
   String last() {
     return words.isEmpty() ? "" : words.get(words.size() - 1);
+  }
+
+  String first() {
+    return words.isEmpty() ? "" : words.get(0);
   }
 
   /** All letters, run together. */
