@@ -63,8 +63,11 @@ final class Shown {
     }
   }
 
-  /** How many links are not in a table of links. */
+  /** What the words in a table of links mean, and how many links are not in it. */
   void wordsOfLinks(Output output, Preparation job) {
+    output.line(
+        "  Each link brings the parents that its rows need; children it brings of chosen rows, of"
+            + " all (always), or of none (never).");
     leftOut(
         output,
         job.selection().request().rules().size() - rules(job).size(),
