@@ -80,7 +80,7 @@ final class PicksView {
     }
     if (!spreads.isEmpty()) {
       output.line();
-      output.line("  What the picks match lies");
+      output.line("  The rows that the picks match lie between");
       output.table(spreads);
     }
     borders.forEach(output::line);
