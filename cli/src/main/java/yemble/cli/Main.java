@@ -43,6 +43,9 @@ public final class Main implements Runnable {
     COMMANDS.put("gauge", GaugeCommand.class);
     COMMANDS.put("why", WhyCommand.class);
     COMMANDS.put("run", RunCommand.class);
+    COMMANDS.put("pack", PackCommand.class);
+    COMMANDS.put("load", LoadCommand.class);
+    COMMANDS.put("shelf", ShelfCommand.class);
     COMMANDS.put("verify", VerifyCommand.class);
     COMMANDS.put("demo", DemoCommand.class);
   }

@@ -25,6 +25,7 @@ class ArchitectureTest {
           "schema",
           "mark",
           "store",
+          "parcel",
           "crossing",
           "subset",
           "mask",

@@ -77,6 +77,43 @@ public final class WrittenFile {
     }
   }
 
+  /**
+   * Begins a file that is written bit by bit.
+   *
+   * @throws Problem of type REFUSED if something else than a plain file is there, or a database
+   */
+  public static Stream stream(Path file) throws IOException {
+    Path real = SameFile.real(file);
+    refuseOthers(real);
+    Path folder = real.toAbsolutePath().getParent();
+    Path beside = folder.resolve("." + real.getFileName() + "." + UUID.randomUUID() + ".part");
+    return new Stream(real, beside, Files.newOutputStream(beside, StandardOpenOption.CREATE_NEW));
+  }
+
+  /**
+   * A file under way; closing it without {@link #commit} leaves nothing.
+   *
+   * @param to what it will be called
+   * @param beside what it is called until then
+   * @param out takes its content, and is to be closed before {@link #commit}
+   */
+  public record Stream(Path to, Path beside, OutputStream out) implements AutoCloseable {
+    /** Gives it its name. */
+    public void commit() throws IOException {
+      try (FileChannel channel = FileChannel.open(beside, StandardOpenOption.WRITE)) {
+        channel.force(true);
+      }
+      Ownership.like(to.toAbsolutePath().getParent(), beside);
+      Files.move(beside, to, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    }
+
+    @Override
+    public void close() throws IOException {
+      out.close();
+      Files.deleteIfExists(beside);
+    }
+  }
+
   /** Adds to the end of a plain file, or makes it. */
   public static void append(Path file, String content) throws IOException {
     refuseOthers(file);

@@ -1,13 +1,17 @@
 package yemble.core.job;
 
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import yemble.core.crypto.SecretKey;
+import yemble.core.mark.Comparison;
 import yemble.core.plan.Plan;
+import yemble.core.plan.TablePlan;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
@@ -17,6 +21,8 @@ import yemble.core.schema.Lookup;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.subset.Selection;
+import yemble.core.verify.Finding;
+import yemble.core.verify.Verifier;
 
 /**
  * A job made ready, as far as somebody needs it, in steps that each have a value: {@link Opened},
@@ -146,6 +152,55 @@ public record Preparation(
 
   public Plan plan() {
     return planned.plan();
+  }
+
+  /** The rows of every table, and what they become. */
+  List<Pipe.Flow> flows() {
+    List<Pipe.Flow> flows = new ArrayList<>();
+    for (TablePlan plan : plan().tables()) {
+      flows.add(
+          new Pipe.Flow(
+              plan.table(),
+              selection.part(plan.table().name()).in(),
+              thread -> masked.rewriter(plan, thread)));
+    }
+    return flows;
+  }
+
+  /** What proves that something holds these rows, masked. */
+  Verifier verifier(Reader loaded, Comparison comparison, Progress progress) {
+    return new Verifier(
+        source(),
+        loaded,
+        plan(),
+        selection,
+        masked.masks(),
+        comparison,
+        project().conventions().kinds(),
+        accepted(),
+        (table, rows) -> progress.advance(rows));
+  }
+
+  /** Whether the source is what it was before it was opened; empty if nobody looked then. */
+  Optional<Finding> sourceUntouched() {
+    Engine.Witness witness = opened.witness();
+    if (witness == null) {
+      return Optional.empty();
+    }
+    if (!witness.knows()) {
+      return Optional.of(
+          new Finding("source untouched", Finding.Result.NOT_CHECKED, witness.method(), List.of()));
+    }
+    boolean unchanged = witness.unchanged(source());
+    return Optional.of(
+        new Finding(
+            "source untouched",
+            unchanged ? Finding.Result.HOLDS : Finding.Result.FAILS,
+            witness.method(),
+            unchanged
+                ? List.of()
+                : List.of(
+                    "the source is not what it was when the run began: another program wrote?")));
   }
 
   /** What rows go through on their way into a database of an engine. */

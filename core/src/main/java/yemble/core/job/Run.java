@@ -13,7 +13,6 @@ import yemble.core.mark.Loaded;
 import yemble.core.mark.Mark;
 import yemble.core.name.TableName;
 import yemble.core.plan.Limits;
-import yemble.core.plan.TablePlan;
 import yemble.core.project.Database;
 import yemble.core.schema.Schema;
 import yemble.core.store.Engine;
@@ -150,15 +149,7 @@ public final class Run implements AutoCloseable {
 
   private Map<TableName, Long> copy(Load load, Progress progress) {
     progress.begin("loading", job.selection().size());
-    List<Pipe.Flow> flows = new ArrayList<>();
-    for (TablePlan plan : job.plan().tables()) {
-      flows.add(
-          new Pipe.Flow(
-              plan.table(),
-              job.selection().part(plan.table().name()).in(),
-              thread -> job.masked().rewriter(plan, thread)));
-    }
-    Map<TableName, Long> rows = Pipe.pour(job.source(), flows, load, progress::advance);
+    Map<TableName, Long> rows = Pipe.pour(job.source(), job.flows(), load, progress::advance);
     progress.end();
     return rows;
   }
@@ -186,42 +177,15 @@ public final class Run implements AutoCloseable {
 
   private Verifier verifier(Load load, Progress progress) {
     Reader loaded = load.reader();
-    return new Verifier(
-        job.source(),
-        loaded,
-        job.plan(),
-        job.selection(),
-        job.masked().masks(),
-        stages.comparison(loaded),
-        job.project().conventions().kinds(),
-        job.accepted(),
-        (table, rows) -> progress.advance(rows));
+    return job.verifier(loaded, stages.comparison(loaded), progress);
   }
 
   private List<Finding> verify(Verifier verifier, Progress progress) {
     progress.begin("verifying", job.selection().size());
     List<Finding> findings = new ArrayList<>(verifier.findings());
-    Engine.Witness witness = job.opened().witness();
-    if (witness != null) {
-      findings.add(sourceUntouched(witness, job.source()));
-    }
+    job.sourceUntouched().ifPresent(findings::add);
     progress.end();
     return findings;
-  }
-
-  private static Finding sourceUntouched(Engine.Witness witness, Reader source) {
-    if (!witness.knows()) {
-      return new Finding(
-          "source untouched", Finding.Result.NOT_CHECKED, witness.method(), List.of());
-    }
-    boolean unchanged = witness.unchanged(source);
-    return new Finding(
-        "source untouched",
-        unchanged ? Finding.Result.HOLDS : Finding.Result.FAILS,
-        witness.method(),
-        unchanged
-            ? List.of()
-            : List.of("the source is not what it was when the run began: another program wrote?"));
   }
 
   @Override

@@ -112,6 +112,17 @@ public final class OutputFile {
     }
   }
 
+  /** Remembers what somebody else has written there as Yemble's. */
+  public void taken() {
+    try {
+      written.keep(path);
+    } catch (IOException e) {
+      throw Problem.of(Failure.FILE_UNWRITABLE, "the project's state cannot be written")
+          .at(Project.STATE)
+          .causedBy(e);
+    }
+  }
+
   /** The files that a project lives by, and every one that its project file names. */
   private static List<Path> own(Project project, Map<String, String> environment) {
     Path directory = project.directory();

@@ -116,6 +116,14 @@ public interface Reader extends RowSource {
   /** The child rows of the whole table for which the link exists but no parent row matches. */
   void broken(Link link, LongConsumer visitor);
 
+  /**
+   * Whether values can be compared here as a database does it: for duplicates, and for what refers
+   * to nothing.
+   */
+  default boolean comparesKeys() {
+    return true;
+  }
+
   /** How many groups of rows hold the same non-null values in all of some columns. */
   long duplicates(Table table, List<String> columns);
 

@@ -12,10 +12,17 @@ import yemble.core.store.Reader;
 
 /** What a target can be asked by itself. */
 public final class TargetChecks {
+  /** Why nothing is said of keys where there is no database. */
+  static final String BY_LOAD =
+      "there is no database here that could compare keys; each load of it checks them";
+
   private TargetChecks() {}
 
   /** Whether the keys of some tables have duplicates. */
   public static Finding unique(Reader target, List<Table> tables) {
+    if (!target.comparesKeys()) {
+      return new Finding("unique stays unique", Finding.Result.NOT_CHECKED, BY_LOAD, List.of());
+    }
     List<String> faults = new ArrayList<>();
     int keys = 0;
     for (Table table : tables) {

@@ -352,6 +352,9 @@ public final class Verifier {
   }
 
   private Finding references() {
+    if (!target.comparesKeys()) {
+      return new Finding("references", Finding.Result.NOT_CHECKED, TargetChecks.BY_LOAD, List.of());
+    }
     List<String> faults = new ArrayList<>();
     int links = 0;
     long kept = 0;

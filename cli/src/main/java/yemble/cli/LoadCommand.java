@@ -1,0 +1,179 @@
+package yemble.cli;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import yemble.core.job.Handover;
+import yemble.core.job.Progress;
+import yemble.core.job.Run;
+import yemble.core.parcel.Manifest;
+import yemble.core.parcel.ParcelReader;
+import yemble.core.parcel.Shelf;
+import yemble.core.project.Database;
+import yemble.core.project.Project;
+import yemble.core.yaml.Place;
+import yemble.jdbc.Engines;
+
+/** A parcel into a database. */
+@Command(
+    name = "load",
+    description = {
+      "Load a parcel into a test database, of any engine.",
+      "It needs neither source nor key nor register. All of the parcel is looked at before anything",
+      "is written, and what was loaded is proved by the parcel's own digests before it is visible."
+    },
+    footer = {
+      "%nExamples:",
+      "  yemble load nightly --into dev            the newest of a job on the shelf",
+      "  yemble load nightly.parcel --into dev --into other",
+      "%nExit codes: 0 done, 1 a check fails (the target is as it was), 2 wrong project,",
+      "3 refused for safety, 4 a database, the parcel or a file failed."
+    })
+final class LoadCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+
+  @Parameters(
+      arity = "0..1",
+      paramLabel = "JOB|FILE",
+      description = "the newest parcel of a job on the shelf, or a file")
+  String what = "";
+
+  @Option(
+      names = "--into",
+      required = true,
+      paramLabel = "NAME",
+      description = "a test database of the project; several times for more")
+  List<String> names = new ArrayList<>();
+
+  @Option(names = "--yes", description = "write without a question")
+  boolean yes;
+
+  @Override
+  public Integer call() {
+    Project project = common.read();
+    List<Database> targets =
+        names.stream().map(name -> project.database(name, Place.of("--into"))).toList();
+    List<Object> results = new ArrayList<>();
+    int exitCode = 0;
+    try (ParcelReader parcel = ParcelReader.open(file(project))) {
+      Manifest manifest = parcel.manifest();
+      if (!common.json) {
+        head(manifest, parcel);
+      }
+      for (Database into : targets) {
+        exitCode = Math.max(exitCode, load(project, parcel, into, results));
+      }
+      if (common.json) {
+        common.output.json(
+            Json.object(
+                "job", manifest.load().job(),
+                "source", manifest.title(),
+                "packed_at", manifest.load().at().toString(),
+                "rows", manifest.load().rows(),
+                "targets", results));
+      }
+    }
+    common.output.flush();
+    return exitCode;
+  }
+
+  /** A file that is named, or the newest of a job. */
+  private Path file(Project project) {
+    boolean named = what.endsWith(Shelf.ENDING) || Files.isRegularFile(Path.of(what));
+    return named ? Path.of(what) : ShelfCommand.shelf(project).newest(what);
+  }
+
+  private void head(Manifest manifest, ParcelReader parcel) {
+    Output output = common.output;
+    output.line(output.paint(Output.Tone.STRONG, "Job " + manifest.load().job()));
+    output.line(
+        "  from  "
+            + output.paint(Output.Tone.STRONG, manifest.title())
+            + "  "
+            + parcel.description()
+            + ", packed "
+            + manifest.load().when()
+            + " by "
+            + manifest.load().by());
+  }
+
+  private int load(Project project, ParcelReader parcel, Database into, List<Object> results) {
+    Instant start = Instant.now();
+    Progress progress = ProgressView.of(common.output);
+    try (Handover handover =
+        Handover.into(parcel, project, into, common.environment(), Engines::of)) {
+      Output output = common.output;
+      if (!common.json) {
+        output.line(
+            "  into  "
+                + output.paint(Output.Tone.STRONG, into.title())
+                + "  "
+                + handover.target().description());
+        output.line();
+      }
+      Question.confirm(output, question(parcel, handover), yes);
+      String job = parcel.manifest().load().job();
+      Run.Result result =
+          handover.load(
+              "yemble " + Main.Version.number(),
+              System.getProperty("user.name"),
+              Stop.loading(progress, into.title(), job));
+      if (result.committed()) {
+        Stop.loaded(into.title(), job);
+      }
+      Duration took = Duration.between(start, Instant.now());
+      results.add(
+          Json.object(
+              "into", Json.database(into),
+              "written", result.committed(),
+              "replaced", handover.dropped(),
+              "took_ms", took.toMillis(),
+              "checks", Findings.list(result.findings())));
+      if (!common.json) {
+        report(handover, parcel, result, took);
+      }
+      return result.committed() ? 0 : 1;
+    }
+  }
+
+  private static String question(ParcelReader parcel, Handover handover) {
+    int gone = handover.dropped().size();
+    return "Write "
+        + Output.counted(parcel.manifest().load().rows(), "row")
+        + " in "
+        + Output.counted(parcel.schema().tables().size(), "table")
+        + " into "
+        + handover.into().title()
+        + (gone == 0 ? "" : ", replacing " + Output.counted(gone, "object") + " there")
+        + "?";
+  }
+
+  private void report(Handover handover, ParcelReader parcel, Run.Result result, Duration took) {
+    Output output = common.output;
+    Findings.print(output, result.findings());
+    output.line();
+    output.line(
+        result.committed()
+            ? output.paint(Output.Tone.GOOD, "Done: ")
+                + Output.counted(parcel.manifest().load().rows(), "row")
+                + " in "
+                + Output.counted(result.rows().size(), "table")
+                + " written into "
+                + handover.into().title()
+                + " in "
+                + Output.duration(took)
+                + "."
+            : output.paint(Output.Tone.BAD, "Not loaded: ")
+                + "a check fails, and "
+                + handover.into().title()
+                + " is as it was.");
+  }
+}

@@ -1,0 +1,133 @@
+package yemble.cli;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import yemble.core.job.Pack;
+import yemble.core.job.Preparation;
+import yemble.core.job.Progress;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
+import yemble.core.project.OutputFile;
+import yemble.core.project.Project;
+import yemble.jdbc.Engines;
+
+/** The masked subset of a job in one file. */
+@Command(
+    name = "pack",
+    description = {
+      "Select and mask as run does, and write the result into one file: a parcel.",
+      "It is proved before it has a name. Whoever loads it needs neither source nor key."
+    },
+    footer = {
+      "%nExamples:",
+      "  yemble pack nightly                      onto the shelf, .yemble/shelf",
+      "  yemble pack nightly --to nightly.parcel  into a file",
+      "%nExit codes: 0 done, 1 a check fails (there is no parcel), 2 wrong project,",
+      "3 refused for safety, 4 a database or file failed."
+    })
+final class PackCommand implements Callable<Integer> {
+  @Mixin CommonOptions common;
+  @Mixin PickOption pick;
+
+  @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
+  String job = "";
+
+  @Option(names = "--to", paramLabel = "FILE", description = "into this file, not onto the shelf")
+  Path to;
+
+  @Option(names = "--overwrite", description = "the file of --to may take another one's place")
+  boolean overwrite;
+
+  @Override
+  public Integer call() {
+    Instant start = Instant.now();
+    Project project = common.read();
+    Optional<OutputFile> output =
+        Optional.ofNullable(to)
+            .map(file -> OutputFile.of(project, file, overwrite, common.environment()));
+    Progress progress = ProgressView.of(common.output);
+    try (Preparation preparation =
+        Preparation.of(
+            project,
+            pick.of(project, project.job(job)),
+            Preparation.Purpose.LOAD,
+            common.environment(),
+            Engines::of,
+            progress)) {
+      Pack pack = Pack.of(preparation);
+      Path file =
+          output
+              .map(OutputFile::path)
+              .orElseGet(() -> ShelfCommand.shelf(project).place(preparation.job().name(), start));
+      Stop.finds("there is no parcel", "run the same command again");
+      Pack.Result result =
+          pack.into(
+              file, "yemble " + Main.Version.number(), System.getProperty("user.name"), progress);
+      if (result.committed()) {
+        output.ifPresent(OutputFile::taken);
+      }
+      report(preparation, file, result, Duration.between(start, Instant.now()));
+      return result.committed() ? 0 : 1;
+    }
+  }
+
+  private void report(Preparation job, Path file, Pack.Result result, Duration took) {
+    Output output = common.output;
+    long bytes = result.committed() ? size(file) : 0;
+    if (common.json) {
+      output.json(
+          Json.object(
+              "job", job.job().name(),
+              "from", Json.database(job.from()),
+              "rows", job.selection().size(),
+              "written", result.committed(),
+              "file", result.committed() ? file.toString() : null,
+              "bytes", result.committed() ? bytes : null,
+              "took_ms", took.toMillis(),
+              "checks", Findings.list(result.findings())));
+      return;
+    }
+    output.line(output.paint(Output.Tone.STRONG, "Job " + job.job().name()));
+    Headings.from(output, job);
+    output.line();
+    Findings.print(output, result.findings());
+    output.line();
+    if (result.committed()) {
+      output.line(
+          output.paint(Output.Tone.GOOD, "Packed: ")
+              + Output.counted(job.selection().size(), "row")
+              + " in "
+              + Output.counted(result.rows().size(), "table")
+              + ", "
+              + Output.bytes(bytes)
+              + ", in "
+              + Output.duration(took)
+              + ": "
+              + file);
+      output.line(
+          "Next: yemble load "
+              + (to == null ? job.job().name() : to.toString())
+              + " --into NAME; it needs neither source nor key");
+    } else {
+      output.line(
+          output.paint(Output.Tone.BAD, "Not packed: ") + "a check fails, and there is no parcel.");
+    }
+    output.flush();
+  }
+
+  private static long size(Path file) {
+    try {
+      return Files.size(file);
+    } catch (java.io.IOException e) {
+      throw Problem.of(Failure.FILE_UNREADABLE, "the parcel cannot be read").at(file.toString());
+    }
+  }
+}

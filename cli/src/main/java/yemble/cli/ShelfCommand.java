@@ -1,0 +1,186 @@
+package yemble.cli;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import yemble.core.parcel.Manifest;
+import yemble.core.parcel.ParcelReader;
+import yemble.core.parcel.Shelf;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Nearest;
+import yemble.core.problem.Problem;
+import yemble.core.project.Project;
+
+/** The parcels of a project. */
+@Command(
+    name = "shelf",
+    description = "List the parcels on the shelf, .yemble/shelf, the newest first.",
+    subcommands = {ShelfCommand.Check.class, ShelfCommand.Remove.class},
+    footer = {
+      "%nExamples:",
+      "  yemble shelf",
+      "  yemble shelf check                           every digest of every parcel",
+      "  yemble shelf remove nightly-20260101-020000.parcel"
+    })
+final class ShelfCommand implements Callable<Integer> {
+  private static final String FOLDER = "shelf";
+
+  @Mixin CommonOptions common;
+
+  /** The shelf of a project. */
+  static Shelf shelf(Project project) {
+    return new Shelf(project.directory().resolve(Project.STATE).resolve(FOLDER));
+  }
+
+  @Override
+  public Integer call() {
+    List<Shelf.Item> items = shelf(common.read()).items();
+    if (common.json) {
+      common.output.json(Json.list(items, ShelfCommand::object));
+      return 0;
+    }
+    Output output = common.output;
+    TextTable table = new TextTable("parcel", "job", "from", "packed", ">rows", ">size", "by");
+    for (Shelf.Item item : items) {
+      String name = item.file().getFileName().toString();
+      if (item.manifest().isEmpty()) {
+        table.row(
+            Output.Tone.BAD,
+            name,
+            "",
+            item.problem().what(),
+            "",
+            "",
+            Output.bytes(item.bytes()),
+            "");
+        continue;
+      }
+      Manifest manifest = item.manifest().get();
+      table.row(
+          name,
+          manifest.load().job(),
+          manifest.title(),
+          age(manifest.load().at()),
+          Output.number(manifest.load().rows()),
+          Output.bytes(item.bytes()),
+          manifest.load().by());
+    }
+    if (items.isEmpty()) {
+      output.line("The shelf is empty. Next: yemble pack JOB");
+    } else {
+      output.table(table);
+      output.line();
+      output.line("Next: yemble load JOB --into NAME takes the newest of a job");
+    }
+    output.flush();
+    return 0;
+  }
+
+  private static String age(Instant at) {
+    Duration age = Duration.between(at, Instant.now());
+    if (age.toHours() < 1) {
+      return Output.counted(Math.max(0, age.toMinutes()), "minute") + " ago";
+    }
+    return age.toDays() < 2
+        ? Output.counted(age.toHours(), "hour") + " ago"
+        : Output.counted(age.toDays(), "day") + " ago";
+  }
+
+  private static Object object(Shelf.Item item) {
+    Manifest manifest = item.manifest().orElse(null);
+    return Json.object(
+        "file", item.file().toString(),
+        "bytes", item.bytes(),
+        "job", manifest == null ? null : manifest.load().job(),
+        "source", manifest == null ? null : manifest.title(),
+        "packed_at", manifest == null ? null : manifest.load().at().toString(),
+        "rows", manifest == null ? null : manifest.load().rows(),
+        "tables", manifest == null ? null : (long) manifest.tables().size(),
+        "by", manifest == null ? null : manifest.load().by(),
+        "problem", item.problem() == null ? null : item.problem().what());
+  }
+
+  /** Whether every parcel is what its manifest says. */
+  @Command(name = "check", description = "Read all digests; exit code 1 where one does not hold.")
+  static final class Check implements Callable<Integer> {
+    @Mixin CommonOptions common;
+
+    @Override
+    public Integer call() {
+      int exitCode = 0;
+      for (Shelf.Item item : shelf(common.read()).items()) {
+        String name = item.file().getFileName().toString();
+        try (ParcelReader parcel = ParcelReader.open(item.file())) {
+          common.output.line(
+              "  "
+                  + common.output.paint(Output.Tone.GOOD, "holds")
+                  + "  "
+                  + name
+                  + "  "
+                  + Output.counted(parcel.manifest().parts().size(), "part"));
+        } catch (Problem problem) {
+          exitCode = 1;
+          common.output.line(
+              "  "
+                  + common.output.paint(Output.Tone.BAD, "fails")
+                  + "  "
+                  + name
+                  + "  "
+                  + problem.what()
+                  + (problem.why().isEmpty() ? "" : ": " + problem.why()));
+        }
+      }
+      common.output.flush();
+      return exitCode;
+    }
+  }
+
+  /** Takes a parcel away. */
+  @Command(name = "remove", description = "Remove a parcel from the shelf.")
+  static final class Remove implements Callable<Integer> {
+    @Mixin CommonOptions common;
+
+    @Parameters(paramLabel = "PARCEL", description = "its name, as shelf lists it")
+    String name;
+
+    @Option(names = "--yes", description = "remove it without a question")
+    boolean yes;
+
+    @Override
+    public Integer call() {
+      List<Shelf.Item> items = shelf(common.read()).items();
+      Path file =
+          items.stream()
+              .map(Shelf.Item::file)
+              .filter(path -> path.getFileName().toString().equals(name))
+              .findFirst()
+              .orElseThrow(
+                  () ->
+                      Problem.of(Failure.NOTHING_FOUND, "no parcel of this name is on the shelf")
+                          .remedy(
+                              Nearest.hint(
+                                  name,
+                                  items.stream()
+                                      .map(item -> item.file().getFileName().toString())
+                                      .toList())));
+      Question.confirm(common.output, "Remove " + name + " for good?", yes);
+      try {
+        Files.delete(file);
+      } catch (IOException e) {
+        throw Problem.of(Failure.FILE_UNWRITABLE, "the parcel cannot be removed")
+            .at(file.toString())
+            .causedBy(e);
+      }
+      common.output.message("Removed " + name + ".");
+      return 0;
+    }
+  }
+}

@@ -1,0 +1,332 @@
+package yemble.core.parcel;
+
+import java.io.BufferedInputStream;
+import java.io.EOFException;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.security.DigestInputStream;
+import java.security.MessageDigest;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import java.util.function.LongConsumer;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipException;
+import java.util.zip.ZipFile;
+import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
+import yemble.core.project.Condition;
+import yemble.core.schema.Column;
+import yemble.core.schema.Link;
+import yemble.core.schema.Outline;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.store.Origin;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+
+/**
+ * Reads a parcel. Its rows can be read, and nothing can be asked of them: a parcel has no database
+ * to compare values in.
+ */
+public final class ParcelReader implements Reader {
+  private static final byte[] ZIP = {'P', 'K'};
+
+  private final Path file;
+  private final ZipFile zip;
+  private final Structure structure;
+  private final Map<TableName, Manifest.Rows> tables;
+  private final Manifest manifest;
+
+  private ParcelReader(
+      Path file,
+      ZipFile zip,
+      Structure structure,
+      Map<TableName, Manifest.Rows> tables,
+      Manifest manifest) {
+    this.file = file;
+    this.zip = zip;
+    this.structure = structure;
+    this.tables = tables;
+    this.manifest = manifest;
+  }
+
+  /** What has been written so far, before there is a manifest. */
+  static ParcelReader unproved(
+      Path file, Structure structure, Map<TableName, Manifest.Rows> tables) {
+    try {
+      return new ParcelReader(file, new ZipFile(file.toFile()), structure, tables, null);
+    } catch (IOException e) {
+      throw unreadable(file, e);
+    }
+  }
+
+  /**
+   * Opens a parcel and reads its manifest; whether its parts are sound is not looked at.
+   *
+   * @throws Problem of type DATABASE if it is not one, cut short, damaged, or of a newer form
+   */
+  public static Manifest manifest(Path file) {
+    try (ZipFile zip = zip(file)) {
+      return manifest(file, zip);
+    } catch (IOException e) {
+      throw unreadable(file, e);
+    }
+  }
+
+  /**
+   * Opens a parcel, and looks at all of it: every part must have the digest that the manifest has
+   * for it, and nothing else may lie there.
+   *
+   * @throws Problem of type DATABASE if it is not one, cut short, damaged, or of a newer form
+   */
+  public static ParcelReader open(Path file) {
+    ZipFile zip = zip(file);
+    try {
+      Manifest manifest = manifest(file, zip);
+      check(file, zip, manifest);
+      Structure structure =
+          Structure.of(zip.getInputStream(zip.getEntry(ParcelSink.STRUCTURE)).readAllBytes());
+      return new ParcelReader(file, zip, structure, manifest.tables(), manifest);
+    } catch (IOException | RuntimeException e) {
+      try {
+        zip.close();
+      } catch (IOException second) {
+        e.addSuppressed(second);
+      }
+      if (e instanceof Problem problem) {
+        throw problem;
+      }
+      throw Manifest.damaged(file.toString(), "a part of it cannot be read").causedBy(e);
+    }
+  }
+
+  private static ZipFile zip(Path file) {
+    try {
+      return new ZipFile(file.toFile());
+    } catch (NoSuchFileException | java.io.FileNotFoundException e) {
+      throw Problem.of(Failure.FILE_UNREADABLE, "there is no such parcel").at(file.toString());
+    } catch (ZipException e) {
+      if (!Files.isRegularFile(file) || !begins(file)) {
+        throw Problem.of(Failure.PARCEL_DAMAGED, "this is no parcel")
+            .at(file.toString())
+            .remedy("name a file that yemble pack has written; yemble shelf lists them");
+      }
+      throw Problem.of(Failure.PARCEL_CUT, "this parcel is cut short")
+          .at(file.toString())
+          .because("it begins as one, and its end is missing");
+    } catch (IOException e) {
+      throw unreadable(file, e);
+    }
+  }
+
+  private static boolean begins(Path file) {
+    try (InputStream in = Files.newInputStream(file)) {
+      return java.util.Arrays.equals(in.readNBytes(ZIP.length), ZIP);
+    } catch (IOException e) {
+      return false;
+    }
+  }
+
+  private static Problem unreadable(Path file, IOException e) {
+    return Problem.of(Failure.FILE_UNREADABLE, "the parcel cannot be read")
+        .at(file.toString())
+        .causedBy(e);
+  }
+
+  private static Manifest manifest(Path file, ZipFile zip) throws IOException {
+    ZipEntry entry = zip.getEntry(ParcelSink.MANIFEST);
+    if (entry == null) {
+      throw Problem.of(Failure.PARCEL_DAMAGED, "this is no parcel")
+          .at(file.toString())
+          .because("it has no manifest")
+          .remedy("name a file that yemble pack has written; yemble shelf lists them");
+    }
+    try (InputStream in = zip.getInputStream(entry)) {
+      return Manifest.of(in.readAllBytes(), file.toString());
+    } catch (ZipException | EOFException e) {
+      throw Manifest.damaged(file.toString(), "its manifest cannot be unpacked");
+    }
+  }
+
+  private static void check(Path file, ZipFile zip, Manifest manifest) throws IOException {
+    byte[] buffer = new byte[1 << 16];
+    for (Manifest.Part part : manifest.parts()) {
+      ZipEntry entry = zip.getEntry(part.name());
+      if (entry == null) {
+        throw Manifest.damaged(file.toString(), "a part is missing: " + part.name());
+      }
+      MessageDigest digest = Manifest.sha256();
+      long bytes = 0;
+      try (InputStream in = new DigestInputStream(zip.getInputStream(entry), digest)) {
+        for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
+          bytes += read;
+        }
+      } catch (ZipException | EOFException e) {
+        throw Manifest.damaged(file.toString(), "a part cannot be unpacked: " + part.name());
+      }
+      boolean same =
+          bytes == part.bytes() && HexFormat.of().formatHex(digest.digest()).equals(part.sha256());
+      if (!same) {
+        throw Manifest.damaged(
+            file.toString(), "a part is not what its digest says: " + part.name());
+      }
+    }
+    if (zip.size() != manifest.parts().size() + 1) {
+      throw Manifest.damaged(file.toString(), "something lies in it that its manifest lacks");
+    }
+  }
+
+  /** What the parcel says of itself. */
+  public Manifest manifest() {
+    return manifest;
+  }
+
+  @Override
+  public String description() {
+    return "parcel " + file;
+  }
+
+  @Override
+  public Origin origin() {
+    return manifest == null ? Origin.NONE : manifest.origin();
+  }
+
+  @Override
+  public Schema schema() {
+    return structure.schema();
+  }
+
+  @Override
+  public Outline outline() {
+    return structure.outline();
+  }
+
+  @Override
+  public Map<TableName, Long> counters() {
+    return structure.counters();
+  }
+
+  @Override
+  public boolean comparesKeys() {
+    return false;
+  }
+
+  @Override
+  public long count(Table table) {
+    Manifest.Rows rows = tables.get(table.name());
+    return rows == null ? 0 : rows.rows();
+  }
+
+  @Override
+  public RowSet all(Table table) {
+    return RowSet.all(
+        count(table),
+        () -> {
+          RowSet all = new RowSet();
+          rows(table, "", List.of(), (row, values) -> all.add(row));
+          return all;
+        });
+  }
+
+  @Override
+  public void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor) {
+    rows(table, "", columns, visitor.within(rows));
+  }
+
+  @Override
+  public void rows(Table table, String condition, List<Column> columns, RowVisitor visitor) {
+    if (!condition.isEmpty()) {
+      throw unasked();
+    }
+    Manifest.Rows part = tables.get(table.name());
+    if (part == null) {
+      return;
+    }
+    List<Column> written = structure.schema().table(table.name()).written();
+    int[] at = columns.stream().mapToInt(c -> position(written, c.name())).toArray();
+    Object[] all = new Object[written.size()];
+    Object[] values = new Object[at.length];
+    try (InputStream in =
+        new BufferedInputStream(zip.getInputStream(zip.getEntry(part.part())), 1 << 16)) {
+      RowText.Reader lines = new RowText.Reader(in);
+      while (lines.next(all)) {
+        for (int i = 0; i < at.length; i++) {
+          values[i] = all[at[i]];
+        }
+        visitor.row(lines.number(), values);
+      }
+    } catch (IOException | IllegalArgumentException e) {
+      throw Manifest.damaged(file.toString(), "rows of " + table.name() + " cannot be read")
+          .causedBy(e);
+    }
+  }
+
+  private static int position(List<Column> columns, String name) {
+    for (int i = 0; i < columns.size(); i++) {
+      if (columns.get(i).name().equals(name)) {
+        return i;
+      }
+    }
+    throw new IllegalArgumentException("no such column is written");
+  }
+
+  private static UnsupportedOperationException unasked() {
+    return new UnsupportedOperationException("a parcel has no database that could be asked");
+  }
+
+  @Override
+  public void check(Table table, String condition) {
+    throw unasked();
+  }
+
+  @Override
+  public RowSet matching(Table table, Condition condition) {
+    throw unasked();
+  }
+
+  @Override
+  public OptionalLong find(Table table, List<String> key) {
+    throw unasked();
+  }
+
+  @Override
+  public void sample(Table table, List<Column> columns, int most, RowVisitor visitor) {
+    throw unasked();
+  }
+
+  @Override
+  public void parents(Link link, RowSet children, ParentVisitor visitor) {
+    throw unasked();
+  }
+
+  @Override
+  public void children(
+      Link link, RowSet parents, String condition, List<Column> columns, ChildVisitor visitor) {
+    throw unasked();
+  }
+
+  @Override
+  public void broken(Link link, LongConsumer visitor) {
+    throw unasked();
+  }
+
+  @Override
+  public long duplicates(Table table, List<String> columns) {
+    throw unasked();
+  }
+
+  @Override
+  public void close() {
+    try {
+      zip.close();
+    } catch (IOException e) {
+      throw unreadable(file, e);
+    }
+  }
+}

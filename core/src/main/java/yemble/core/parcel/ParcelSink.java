@@ -1,0 +1,233 @@
+package yemble.core.parcel;
+
+import java.io.BufferedOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.FileSystem;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.DigestOutputStream;
+import java.security.MessageDigest;
+import java.util.ArrayList;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
+import yemble.core.file.WrittenFile;
+import yemble.core.mark.Loaded;
+import yemble.core.mark.Mark;
+import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
+import yemble.core.project.Environment;
+import yemble.core.schema.Outline;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.store.Counting;
+import yemble.core.store.Engine;
+import yemble.core.store.Load;
+import yemble.core.store.Origin;
+import yemble.core.store.Reader;
+
+/**
+ * Writes a parcel: into a file beside, which has no manifest and so is no parcel; the manifest
+ * comes in, and the file gets its name, once everything has been proved.
+ */
+public final class ParcelSink implements Load {
+  static final String MANIFEST = "manifest.json";
+  static final String STRUCTURE = "structure.json";
+
+  private final WrittenFile.Stream file;
+  private final Contents contents;
+  private final Outline outline;
+  private final ZipOutputStream zip;
+  private final List<Manifest.Part> parts = new ArrayList<>();
+  private final Map<TableName, Manifest.Rows> tables = new LinkedHashMap<>();
+  private final Map<String, String> masked = new LinkedHashMap<>();
+  private final List<Manifest.Proof> proof = new ArrayList<>();
+  private Structure structure;
+  private Reader reader;
+  private boolean closed;
+
+  /**
+   * What is told of where the rows come from.
+   *
+   * @param source the name that the project has for the database
+   */
+  public record Contents(
+      String source, Environment environment, Engine.Family family, Origin origin) {}
+
+  /**
+   * @param to the file that there will be
+   * @param outline of the source
+   */
+  public ParcelSink(Path to, Contents contents, Outline outline) {
+    this.contents = contents;
+    this.outline = outline;
+    try {
+      file = WrittenFile.stream(to);
+      zip = new ZipOutputStream(new BufferedOutputStream(file.out(), 1 << 16));
+    } catch (IOException e) {
+      throw failed(to, e);
+    }
+  }
+
+  private static Problem failed(Path to, IOException e) {
+    return Problem.of(Failure.FILE_UNWRITABLE, "the parcel cannot be written")
+        .at(to.toString())
+        .because("the system refuses it")
+        .causedBy(e);
+  }
+
+  /** A part that is being written. */
+  private final class Part extends OutputStream {
+    private final String name;
+    private final MessageDigest digest = Manifest.sha256();
+    private final OutputStream out;
+    private long bytes;
+
+    Part(String name) throws IOException {
+      this.name = name;
+      zip.putNextEntry(new ZipEntry(name));
+      this.out = new BufferedOutputStream(new DigestOutputStream(zip, digest), 1 << 16);
+    }
+
+    @Override
+    public void write(int b) throws IOException {
+      bytes++;
+      out.write(b);
+    }
+
+    @Override
+    public void write(byte[] b, int off, int len) throws IOException {
+      bytes += len;
+      out.write(b, off, len);
+    }
+
+    @Override
+    public void close() throws IOException {
+      out.flush();
+      zip.closeEntry();
+      parts.add(new Manifest.Part(name, bytes, HexFormat.of().formatHex(digest.digest())));
+    }
+  }
+
+  @Override
+  public RowWriter rows(Table table) {
+    String name = String.format(Locale.ROOT, "rows/%05d", tables.size() + 1);
+    try {
+      Part part = new Part(name);
+      RowText.Writer rows = new RowText.Writer(part);
+      long[] written = new long[1];
+      return new RowWriter() {
+        @Override
+        public void write(long row, Object[] values) {
+          try {
+            rows.write(row, values);
+            written[0]++;
+          } catch (IOException e) {
+            throw failed(file.to(), e);
+          }
+        }
+
+        @Override
+        public void close() {
+          tables.put(table.name(), new Manifest.Rows(name, written[0]));
+          try {
+            part.close();
+          } catch (IOException e) {
+            throw failed(file.to(), e);
+          }
+        }
+      };
+    } catch (IOException e) {
+      throw failed(file.to(), e);
+    }
+  }
+
+  @Override
+  public void finish(Schema schema, Counting source) {
+    structure = new Structure(schema, outline, source.counters());
+    try {
+      try (Part part = new Part(STRUCTURE)) {
+        part.write(structure.toJson());
+      }
+      zip.close();
+    } catch (IOException e) {
+      throw failed(file.to(), e);
+    }
+  }
+
+  @Override
+  public Reader reader() {
+    if (reader == null) {
+      reader = ParcelReader.unproved(file.beside(), structure, Map.copyOf(tables));
+    }
+    return reader;
+  }
+
+  /** Says what was masked, and what came of the proof, for the manifest. */
+  public void proved(Map<String, String> columns, List<Manifest.Proof> findings) {
+    masked.putAll(columns);
+    proof.addAll(findings);
+  }
+
+  @Override
+  public List<String> made() {
+    return tables.keySet().stream().map(TableName::toString).toList();
+  }
+
+  @Override
+  public void commit(Mark mark) {
+    Loaded load = mark.loads().get(mark.loads().size() - 1);
+    Manifest manifest =
+        new Manifest(
+            contents.source(),
+            contents.environment(),
+            contents.family(),
+            contents.origin().remembered(),
+            load,
+            parts,
+            tables,
+            masked,
+            proof);
+    closeReader();
+    try {
+      try (FileSystem inside = FileSystems.newFileSystem(file.beside(), Map.of())) {
+        Files.write(inside.getPath(MANIFEST), manifest.toJson());
+      }
+      file.commit();
+    } catch (IOException e) {
+      throw failed(file.to(), e);
+    }
+  }
+
+  private void closeReader() {
+    if (reader != null) {
+      reader.close();
+      reader = null;
+    }
+  }
+
+  @Override
+  public void close() {
+    if (!closed) {
+      closed = true;
+      closeReader();
+      try {
+        zip.close();
+      } catch (IOException e) {
+        // Whatever came before says what is wrong; nothing of this file is kept.
+      }
+      try {
+        file.close();
+      } catch (IOException e) {
+        throw failed(file.to(), e);
+      }
+    }
+  }
+}

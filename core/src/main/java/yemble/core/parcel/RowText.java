@@ -1,0 +1,199 @@
+package yemble.core.parcel;
+
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.Base64;
+
+/**
+ * Rows as lines of text in UTF-8: the row's number, then its values, a tab before each. NULL is
+ * {@code \N}; every other value begins with a letter that says what it is: {@code n} a whole
+ * number, {@code d} a floating-point number, {@code t} a text, {@code b} bytes in base64 (RFC
+ * 4648). In a text backslash, tab, line feed and carriage return are {@code \\}, {@code \t}, {@code
+ * \n}, {@code \r}.
+ */
+final class RowText {
+  private static final byte[] NULL = {'\\', 'N'};
+
+  private RowText() {}
+
+  /** Writes rows; for one thread. */
+  static final class Writer {
+    private final OutputStream out;
+    private final StringBuilder line = new StringBuilder();
+
+    Writer(OutputStream out) {
+      this.out = out;
+    }
+
+    void write(long row, Object[] values) throws IOException {
+      line.setLength(0);
+      line.append(row);
+      for (Object value : values) {
+        line.append('\t');
+        if (value == null) {
+          line.append("\\N");
+        } else if (value instanceof Long number) {
+          line.append('n').append(number.longValue());
+        } else if (value instanceof Double number) {
+          line.append('d').append(number.doubleValue());
+        } else if (value instanceof byte[] bytes) {
+          line.append('b').append(Base64.getEncoder().encodeToString(bytes));
+        } else {
+          line.append('t');
+          escape(value.toString());
+        }
+      }
+      line.append('\n');
+      out.write(line.toString().getBytes(StandardCharsets.UTF_8));
+    }
+
+    private void escape(String text) {
+      for (int i = 0; i < text.length(); i++) {
+        char c = text.charAt(i);
+        switch (c) {
+          case '\\' -> line.append("\\\\");
+          case '\t' -> line.append("\\t");
+          case '\n' -> line.append("\\n");
+          case '\r' -> line.append("\\r");
+          default -> line.append(c);
+        }
+      }
+    }
+  }
+
+  /** Reads rows; for one thread. */
+  static final class Reader {
+    private final InputStream in;
+    private final byte[] buffer = new byte[1 << 16];
+    private int at;
+    private int end;
+    private long number;
+    private final Line line = new Line();
+
+    /** Bytes that grow, and are looked at where they lie. */
+    private static final class Line extends ByteArrayOutputStream {
+      byte[] bytes() {
+        return buf;
+      }
+    }
+
+    Reader(InputStream in) {
+      this.in = in;
+    }
+
+    /**
+     * Goes to the next row; whether there is one.
+     *
+     * @param values of all columns, filled
+     * @throws IllegalArgumentException if what is there is no row of so many values
+     */
+    boolean next(Object[] values) throws IOException {
+      line.reset();
+      if (!fill()) {
+        return false;
+      }
+      byte[] bytes = line.bytes();
+      int length = line.size();
+      int field = tab(bytes, 0, length);
+      number = Long.parseLong(text(bytes, 0, field));
+      for (int i = 0; i < values.length; i++) {
+        if (field >= length) {
+          throw new IllegalArgumentException("a value is missing");
+        }
+        int start = field + 1;
+        field = tab(bytes, start, length);
+        values[i] = value(bytes, start, field);
+      }
+      if (field < length) {
+        throw new IllegalArgumentException("a value too many");
+      }
+      return true;
+    }
+
+    /** The number of the row. */
+    long number() {
+      return number;
+    }
+
+    /** Takes the bytes up to the next line feed; whether there were any. */
+    private boolean fill() throws IOException {
+      while (true) {
+        if (at == end) {
+          end = in.read(buffer);
+          at = 0;
+          if (end <= 0) {
+            end = 0;
+            if (line.size() > 0) {
+              throw new IllegalArgumentException("the last line does not end");
+            }
+            return false;
+          }
+        }
+        int from = at;
+        while (at < end && buffer[at] != '\n') {
+          at++;
+        }
+        line.write(buffer, from, at - from);
+        if (at < end) {
+          at++;
+          return true;
+        }
+      }
+    }
+
+    private static int tab(byte[] bytes, int from, int length) {
+      int at = from;
+      while (at < length && bytes[at] != '\t') {
+        at++;
+      }
+      return at;
+    }
+
+    private static String text(byte[] bytes, int from, int to) {
+      return new String(bytes, from, to - from, StandardCharsets.UTF_8);
+    }
+
+    private static Object value(byte[] bytes, int from, int to) {
+      if (Arrays.equals(bytes, from, to, NULL, 0, NULL.length)) {
+        return null;
+      }
+      if (from == to) {
+        throw new IllegalArgumentException("a value says not what it is");
+      }
+      String rest = text(bytes, from + 1, to);
+      return switch (bytes[from]) {
+        case 'n' -> Long.valueOf(rest);
+        case 'd' -> Double.valueOf(rest);
+        case 'b' -> Base64.getDecoder().decode(rest);
+        case 't' -> rest.indexOf('\\') < 0 ? rest : unescaped(rest);
+        default -> throw new IllegalArgumentException("a value of no known sort");
+      };
+    }
+
+    private static String unescaped(String text) {
+      StringBuilder plain = new StringBuilder(text.length());
+      for (int i = 0; i < text.length(); i++) {
+        char c = text.charAt(i);
+        if (c != '\\') {
+          plain.append(c);
+          continue;
+        }
+        i++;
+        char escaped = i < text.length() ? text.charAt(i) : ' ';
+        plain.append(
+            switch (escaped) {
+              case '\\' -> '\\';
+              case 't' -> '\t';
+              case 'n' -> '\n';
+              case 'r' -> '\r';
+              default -> throw new IllegalArgumentException("no such escape");
+            });
+      }
+      return plain.toString();
+    }
+  }
+}

@@ -1,0 +1,113 @@
+package yemble.core.verify;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.LongConsumer;
+import yemble.core.mark.BucketSums;
+import yemble.core.mark.Comparison;
+import yemble.core.mark.Loaded;
+import yemble.core.mark.LoadedTable;
+import yemble.core.mark.RowDigest;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
+import yemble.core.store.Reader;
+
+/**
+ * The proof of what was loaded from a parcel: its rows have the digests that its manifest has for
+ * them, made when they were proved against the source; and the target's rows have the digests of
+ * what these are to be there.
+ */
+public final class AsPacked {
+  private final Reader parcel;
+  private final Reader target;
+  private final Loaded packed;
+  private final Comparison comparison;
+  private final List<LoadedTable> tables = new ArrayList<>();
+
+  /**
+   * @param target what has been loaded, under the parcel's names
+   * @param packed what the manifest remembers
+   */
+  public AsPacked(Reader parcel, Reader target, Loaded packed, Comparison comparison) {
+    this.parcel = parcel;
+    this.target = target;
+    this.packed = packed;
+    this.comparison = comparison;
+  }
+
+  /** What a mark may remember of the tables; once they have been looked at. */
+  public List<LoadedTable> tables() {
+    return tables;
+  }
+
+  /**
+   * Looks at all tables.
+   *
+   * @param progress is told how many rows have been looked at since it was told last
+   */
+  public Finding finding(LongConsumer progress) {
+    List<String> faults = new ArrayList<>();
+    long rows = 0;
+    for (Table table : parcel.schema().tables()) {
+      BucketSums found = new BucketSums();
+      String fault = fault(table, found);
+      if (!fault.isEmpty()) {
+        faults.add(table.name() + ": " + fault);
+      }
+      tables.add(LoadedTable.of(table, comparison, found));
+      rows += found.rows();
+      progress.accept(found.rows());
+    }
+    String when = packed.when();
+    return Finding.of(
+            "as packed",
+            faults,
+            String.format(
+                Locale.ROOT,
+                "%,d rows in %,d tables are what was packed%s by %s",
+                rows,
+                tables.size(),
+                when.isEmpty() ? "" : " on " + when,
+                packed.by()),
+            TargetChecks.counted(faults.size(), "table") + " not as packed")
+        .counting("rows", rows, "tables", tables.size());
+  }
+
+  private String fault(Table table, BucketSums found) {
+    List<Column> written = table.written();
+    int[] identity = table.writtenIdentity().stream().mapToInt(written::indexOf).toArray();
+    RowDigest digest = new RowDigest(packed.digestKey());
+    BucketSums source = new BucketSums();
+    BucketSums expected = new BucketSums();
+    parcel.rows(
+        table,
+        "",
+        written,
+        (row, values) -> {
+          digest.take(values, identity);
+          source.add(digest);
+          digest.take(comparison.expected(table, values.clone()), identity);
+          expected.add(digest);
+        });
+    Optional<LoadedTable> remembered = packed.table(table.name());
+    if (remembered.isEmpty()
+        || !source.folded(remembered.get().sums().bits()).equals(remembered.get().sums())) {
+      return "its rows in the parcel are not those that were proved";
+    }
+    target.rows(
+        table,
+        "",
+        written,
+        (row, values) -> {
+          digest.take(comparison.found(table, values.clone()), identity);
+          found.add(digest);
+        });
+    int buckets = found.differing(expected).cardinality();
+    if (found.rows() != expected.rows()) {
+      return String.format(Locale.ROOT, "%,d rows and not %,d", found.rows(), expected.rows());
+    }
+    return buckets == 0 ? "" : String.format(Locale.ROOT, "at least %,d rows are others", buckets);
+  }
+}
