@@ -101,7 +101,24 @@ class PairsIT {
               assertThat(rows)
                   .as("%s, %s into %s", table, from, into)
                   .isEqualTo(expected.get(table)));
+      handedOver(sandbox, from, into, project, content);
     }
+  }
+
+  /** What a parcel of the job brings into the target is what a run brings there. */
+  private static void handedOver(
+      Sandbox sandbox, String from, String into, Path project, Map<String, List<String>> content)
+      throws Exception {
+    if (into.equals(ENGINES.get(0))) {
+      Program.Result pack = sandbox.yemble("pack");
+      assertThat(pack.exitCode()).as("pack from %s: %s", from, pack.all()).isZero();
+    }
+    Program.Result load = sandbox.yemble("load", "small", "--into", "dev", "--yes");
+    assertThat(load.exitCode()).as("parcel of %s into %s: %s", from, into, load.all()).isZero();
+    assertThat(load.out()).contains("1,923 rows in 27 tables are what was packed on ");
+    assertThat(content(from, into, project))
+        .as("parcel, %s into %s", from, into)
+        .isEqualTo(content);
   }
 
   private static String retargeted(String project, String from, String into, Path folder)

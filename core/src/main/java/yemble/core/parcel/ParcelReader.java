@@ -12,6 +12,7 @@ import java.security.MessageDigest;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.LongConsumer;
 import java.util.zip.ZipEntry;
@@ -29,6 +30,7 @@ import yemble.core.schema.Table;
 import yemble.core.store.Origin;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.core.store.SequencePosition;
 
 /**
  * Reads a parcel. Its rows can be read, and nothing can be asked of them: a parcel has no database
@@ -210,6 +212,11 @@ public final class ParcelReader implements Reader {
   @Override
   public Map<TableName, Long> counters() {
     return structure.counters();
+  }
+
+  @Override
+  public Optional<List<SequencePosition>> sequences() {
+    return structure.sequences();
   }
 
   @Override

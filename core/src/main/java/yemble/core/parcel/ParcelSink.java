@@ -151,7 +151,7 @@ public final class ParcelSink implements Load {
 
   @Override
   public void finish(Schema schema, Counting source) {
-    structure = new Structure(schema, outline, source.counters());
+    structure = new Structure(schema, outline, source.counters(), source.sequences());
     try {
       try (Part part = new Part(STRUCTURE)) {
         part.write(structure.toJson());

@@ -9,20 +9,27 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import yemble.core.name.TableName;
 import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
+import yemble.core.store.SequencePosition;
 
 /**
  * The structure of what a parcel holds: in the statements of the engine that it comes from, and in
  * words that every engine knows.
  *
  * @param counters where the counters of tables stand
+ * @param sequences where those stand that are apart from tables, if the engine has such
  */
-record Structure(Schema schema, Outline outline, Map<TableName, Long> counters) {
+record Structure(
+    Schema schema,
+    Outline outline,
+    Map<TableName, Long> counters,
+    Optional<List<SequencePosition>> sequences) {
   private static final ObjectMapper JSON =
       new ObjectMapper()
           .setVisibility(PropertyAccessor.GETTER, JsonAutoDetect.Visibility.NONE)
@@ -38,7 +45,8 @@ record Structure(Schema schema, Outline outline, Map<TableName, Long> counters) 
       Map<String, String> settings,
       List<Outline.TableOutline> outlines,
       List<SchemaObject> rest,
-      List<Counter> counters) {}
+      List<Counter> counters,
+      List<SequencePosition> sequences) {}
 
   private record Counter(TableName table, long at) {}
 
@@ -54,7 +62,8 @@ record Structure(Schema schema, Outline outline, Map<TableName, Long> counters) 
                 schema.settings(),
                 outline.tables(),
                 outline.rest(),
-                all));
+                all,
+                sequences.orElse(null)));
   }
 
   static Structure of(byte[] json) throws IOException {
@@ -64,6 +73,7 @@ record Structure(Schema schema, Outline outline, Map<TableName, Long> counters) 
     return new Structure(
         new Schema(written.tables(), written.links(), written.objects(), written.settings()),
         new Outline(written.outlines(), written.rest()),
-        counters);
+        counters,
+        Optional.ofNullable(written.sequences()));
   }
 }

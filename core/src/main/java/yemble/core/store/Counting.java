@@ -1,5 +1,6 @@
 package yemble.core.store;
 
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import yemble.core.name.TableName;
@@ -9,6 +10,14 @@ import yemble.core.schema.Table;
 public interface Counting {
   /** Where the counters stand that give tables their next key; tables without one are left out. */
   Map<TableName, Long> counters();
+
+  /**
+   * Where the sequences stand that are made by the engine's own statements, apart from tables;
+   * empty where the structure is known in other words alone.
+   */
+  default Optional<List<SequencePosition>> sequences() {
+    return Optional.empty();
+  }
 
   /**
    * How many rows of a table break a check of it, as they may where it was not always there; only

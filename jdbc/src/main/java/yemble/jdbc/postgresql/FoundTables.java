@@ -16,8 +16,8 @@ import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
+import yemble.core.store.SequencePosition;
 import yemble.jdbc.crossing.Translation;
-import yemble.jdbc.ways.Sequences;
 
 /**
  * Tables that the team's migrations have made. They are compared with the source's before a row is
@@ -232,7 +232,7 @@ final class FoundTables implements LoadedTables {
   /** Counters go on behind the keys that are in use; RESTART, unlike setval, can be undone. */
   private void continueSequences(Counting source) throws SQLException {
     Map<TableName, Long> positions = source.counters();
-    for (Sequences.Position counter : Positions.of(session, catalog.home())) {
+    for (SequencePosition counter : Positions.of(session, catalog.home())) {
       Table table =
           counter.table().isEmpty()
               ? null

@@ -15,7 +15,7 @@ import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
-import yemble.jdbc.ways.Sequences;
+import yemble.core.store.SequencePosition;
 
 /**
  * Tables that the load makes as they are in the source: they first, then their rows, then keys,
@@ -130,10 +130,10 @@ final class MadeTables implements LoadedTables {
   @Override
   public void complete(Counting source) throws SQLException {
     make(after);
-    Optional<Sequences> sequences = source.as(Sequences.class);
+    Optional<List<SequencePosition>> sequences = source.sequences();
     if (sequences.isPresent()) {
       doing = "sequences";
-      continueSequences(sequences.get().sequences());
+      continueSequences(sequences.get());
     } else {
       doing = "counters";
       continueCounters(source);
@@ -201,9 +201,9 @@ final class MadeTables implements LoadedTables {
   }
 
   /** Sequences stand where they do in the source, but never below the keys that are in use. */
-  private void continueSequences(List<Sequences.Position> positions) throws SQLException {
+  private void continueSequences(List<SequencePosition> positions) throws SQLException {
     List<String> settings = new ArrayList<>();
-    for (Sequences.Position counter : positions) {
+    for (SequencePosition counter : positions) {
       String position = Long.toString(counter.position());
       String called = Boolean.toString(counter.called());
       Table table =

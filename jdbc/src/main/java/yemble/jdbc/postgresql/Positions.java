@@ -3,7 +3,7 @@ package yemble.jdbc.postgresql;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
-import yemble.jdbc.ways.Sequences.Position;
+import yemble.core.store.SequencePosition;
 
 /** Asks where sequences stand. */
 final class Positions {
@@ -12,9 +12,9 @@ final class Positions {
   private Positions() {}
 
   /** Every sequence of the user's schemas. */
-  static List<Position> of(Session session, String home) throws SQLException {
-    List<Position> bare = new ArrayList<>();
-    List<Position> counters = new ArrayList<>();
+  static List<SequencePosition> of(Session session, String home) throws SQLException {
+    List<SequencePosition> bare = new ArrayList<>();
+    List<SequencePosition> counters = new ArrayList<>();
     session.query(
         "SELECT c.oid::regclass::text, coalesce(tn.nspname, ''), coalesce(t.relname, ''),"
             + " coalesce(a.attname, ''), s.seqincrement, s.seqstart,"
@@ -37,7 +37,7 @@ final class Positions {
           // One that may not be read stands at its start: what it feeds puts it behind its keys.
           (row.getBoolean(7) ? bare : counters)
               .add(
-                  new Position(
+                  new SequencePosition(
                       row.getString(1),
                       schema.equals(home) ? "" : schema,
                       row.getString(3),
@@ -52,7 +52,8 @@ final class Positions {
     return counters;
   }
 
-  private static void positions(Session session, List<Position> some, List<Position> into)
+  private static void positions(
+      Session session, List<SequencePosition> some, List<SequencePosition> into)
       throws SQLException {
     List<String> parts = new ArrayList<>();
     for (int i = 0; i < some.size(); i++) {
@@ -61,9 +62,9 @@ final class Positions {
     session.query(
         String.join(" UNION ALL ", parts) + " ORDER BY 1",
         row -> {
-          Position counter = some.get(row.getInt(1));
+          SequencePosition counter = some.get(row.getInt(1));
           into.add(
-              new Position(
+              new SequencePosition(
                   counter.name(),
                   counter.tableSchema(),
                   counter.table(),

@@ -27,12 +27,12 @@ import yemble.core.store.Origin;
 import yemble.core.store.RandomSample;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.core.store.SequencePosition;
 import yemble.jdbc.expression.BoundQuery;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Functions;
 import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.ways.CopyLines;
-import yemble.jdbc.ways.Sequences;
 
 /**
  * Reads a PostgreSQL database at one moment. Rows come as the text of COPY.
@@ -40,7 +40,7 @@ import yemble.jdbc.ways.Sequences;
  * <p>Rows are asked for in batches, by where they lie; where most of a table is wanted, one scan
  * reads it and drops the rest.
  */
-final class PostgresqlReader implements Reader, CopyLines, Sequences {
+final class PostgresqlReader implements Reader, CopyLines {
   private static final int BATCH = 30_000;
 
   /** For a question that scans a table each time it is asked. */
@@ -119,15 +119,13 @@ final class PostgresqlReader implements Reader, CopyLines, Sequences {
 
   @Override
   public <T> Optional<T> as(Class<T> form) {
-    return form == CopyLines.class || form == Sequences.class
-        ? Optional.of(form.cast(this))
-        : Optional.empty();
+    return form == CopyLines.class ? Optional.of(form.cast(this)) : Optional.empty();
   }
 
   @Override
-  public List<Position> sequences() {
+  public Optional<List<SequencePosition>> sequences() {
     try {
-      return Positions.of(snapshot.free(), catalog.home());
+      return Optional.of(Positions.of(snapshot.free(), catalog.home()));
     } catch (SQLException e) {
       throw PostgresqlErrors.of(e, "reading failed", description);
     }
@@ -642,7 +640,7 @@ final class PostgresqlReader implements Reader, CopyLines, Sequences {
   @Override
   public Map<TableName, Long> counters() {
     Map<TableName, Long> counters = new LinkedHashMap<>();
-    for (Position counter : sequences()) {
+    for (SequencePosition counter : sequences().orElseThrow()) {
       if (!counter.table().isEmpty() && counter.called()) {
         TableName table = new TableName(counter.tableSchema(), counter.table());
         if (schema.table(table) != null) {
