@@ -88,6 +88,20 @@ class JsonTest {
   }
 
   @Test
+  void parcels() throws Exception {
+    String project = folder.toString();
+    JsonNode packed = printed("pack", "pack", "small", "--project", project);
+    JsonNode shelf = printed("shelf", "shelf", "--project", project);
+    assertThat(shelf.get(0).path("file")).isEqualTo(packed.path("file"));
+    assertThat(shelf.get(0).path("rows")).isEqualTo(packed.path("rows"));
+    sandbox.write("yemble.yaml", sandbox.read("yemble.yaml").replace("dev.db", "handed.db"));
+    String[] call = {"load", "small", "--into", "dev", "--yes", "--project", project};
+    JsonNode loaded = printed("load", call);
+    assertThat(loaded.path("targets").get(0).path("written").asBoolean()).isTrue();
+    sandbox.write("yemble.yaml", sandbox.read("yemble.yaml").replace("handed.db", "dev.db"));
+  }
+
+  @Test
   void commandsWithoutOne() throws Exception {
     printed("masks", "masks", "phone");
     printed("masks-try", "masks", "try", "email", "ann@site.example");
