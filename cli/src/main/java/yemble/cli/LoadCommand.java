@@ -14,9 +14,12 @@ import picocli.CommandLine.Parameters;
 import yemble.core.job.Handover;
 import yemble.core.job.Progress;
 import yemble.core.job.Run;
+import yemble.core.job.Staleness;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.parcel.Shelf;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Project;
 import yemble.core.yaml.Place;
@@ -53,6 +56,9 @@ final class LoadCommand implements Callable<Integer> {
       description = "a test database of the project; several times for more")
   List<String> names = new ArrayList<>();
 
+  @Option(names = "--stale", description = "load it though it is old, or its rules have changed")
+  boolean stale;
+
   @Option(names = "--yes", description = "write without a question")
   boolean yes;
 
@@ -68,6 +74,7 @@ final class LoadCommand implements Callable<Integer> {
       if (!common.json) {
         head(manifest, parcel);
       }
+      fresh(project, parcel);
       for (Database into : targets) {
         exitCode = Math.max(exitCode, load(project, parcel, into, results));
       }
@@ -89,6 +96,22 @@ final class LoadCommand implements Callable<Integer> {
   private Path file(Project project) {
     boolean named = what.endsWith(Shelf.ENDING) || Files.isRegularFile(Path.of(what));
     return named ? Path.of(what) : ShelfCommand.shelf(project).newest(what);
+  }
+
+  /** Asks about a parcel that is not what people may expect; {@code --yes} is no answer. */
+  private void fresh(Project project, ParcelReader parcel) {
+    List<String> reasons =
+        Staleness.of(project, parcel.manifest(), parcel.schema(), common.environment());
+    if (reasons.isEmpty() || stale) {
+      return;
+    }
+    if (!common.output.terminal().input()) {
+      throw Problem.of(Failure.PARCEL_STALE, "this parcel is stale")
+          .at(parcel.description())
+          .because(reasons);
+    }
+    Question.confirm(
+        common.output, "This parcel is stale: " + String.join("; ", reasons) + ". Load it?", false);
   }
 
   private void head(Manifest manifest, ParcelReader parcel) {

@@ -16,6 +16,7 @@ import yemble.core.job.Progress;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.OutputFile;
+import yemble.core.project.Parcels;
 import yemble.core.project.Project;
 import yemble.jdbc.Engines;
 
@@ -73,6 +74,15 @@ final class PackCommand implements Callable<Integer> {
               file, "yemble " + Main.Version.number(), System.getProperty("user.name"), progress);
       if (result.committed()) {
         output.ifPresent(OutputFile::taken);
+        if (to == null) {
+          Parcels parcels = project.parcels();
+          ShelfCommand.shelf(project)
+              .tidy(file, parcels.keepLast(), parcels.keepFor(), start)
+              .forEach(
+                  old ->
+                      common.output.message(
+                          "Removed " + old.getFileName() + ", as the project says."));
+        }
       }
       report(preparation, file, result, Duration.between(start, Instant.now()));
       return result.committed() ? 0 : 1;

@@ -1,16 +1,16 @@
 package yemble.cli;
 
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.job.Staleness;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.parcel.Shelf;
@@ -22,7 +22,8 @@ import yemble.core.project.Project;
 /** The parcels of a project. */
 @Command(
     name = "shelf",
-    description = "List the parcels on the shelf, .yemble/shelf, the newest first.",
+    description =
+        "List the parcels on the shelf, the newest first: .yemble/shelf, or where the project says.",
     subcommands = {ShelfCommand.Check.class, ShelfCommand.Remove.class},
     footer = {
       "%nExamples:",
@@ -37,18 +38,24 @@ final class ShelfCommand implements Callable<Integer> {
 
   /** The shelf of a project. */
   static Shelf shelf(Project project) {
-    return new Shelf(project.directory().resolve(Project.STATE).resolve(FOLDER));
+    String shared = project.parcels().shelf();
+    return new Shelf(
+        shared.isEmpty()
+            ? project.directory().resolve(Project.STATE).resolve(FOLDER)
+            : project.directory().resolve(shared));
   }
 
   @Override
   public Integer call() {
-    List<Shelf.Item> items = shelf(common.read()).items();
+    Project project = common.read();
+    List<Shelf.Item> items = shelf(project).items();
     if (common.json) {
-      common.output.json(Json.list(items, ShelfCommand::object));
+      common.output.json(Json.list(items, item -> object(project, item)));
       return 0;
     }
     Output output = common.output;
-    TextTable table = new TextTable("parcel", "job", "from", "packed", ">rows", ">size", "by");
+    TextTable table =
+        new TextTable("parcel", "job", "from", "packed", ">rows", ">size", "by", "rules");
     for (Shelf.Item item : items) {
       String name = item.file().getFileName().toString();
       if (item.manifest().isEmpty()) {
@@ -60,6 +67,7 @@ final class ShelfCommand implements Callable<Integer> {
             "",
             "",
             Output.bytes(item.bytes()),
+            "",
             "");
         continue;
       }
@@ -71,7 +79,8 @@ final class ShelfCommand implements Callable<Integer> {
           age(manifest.load().at()),
           Output.number(manifest.load().rows()),
           Output.bytes(item.bytes()),
-          manifest.load().by());
+          manifest.load().by(),
+          rules(project, item));
     }
     if (items.isEmpty()) {
       output.line("The shelf is empty. Next: yemble pack JOB");
@@ -94,7 +103,20 @@ final class ShelfCommand implements Callable<Integer> {
         : Output.counted(age.toDays(), "day") + " ago";
   }
 
-  private static Object object(Shelf.Item item) {
+  /** Whether a parcel's rules are today's, in a word; nothing where that cannot be told. */
+  private String rules(Project project, Shelf.Item item) {
+    return changed(project, item).map(other -> other ? "changed since" : "as now").orElse("");
+  }
+
+  private Optional<Boolean> changed(Project project, Shelf.Item item) {
+    return item.manifest()
+        .flatMap(
+            manifest ->
+                Staleness.changed(
+                    project, manifest, ParcelReader.schema(item.file()), common.environment()));
+  }
+
+  private Object object(Project project, Shelf.Item item) {
     Manifest manifest = item.manifest().orElse(null);
     return Json.object(
         "file", item.file().toString(),
@@ -105,6 +127,7 @@ final class ShelfCommand implements Callable<Integer> {
         "rows", manifest == null ? null : manifest.load().rows(),
         "tables", manifest == null ? null : (long) manifest.tables().size(),
         "by", manifest == null ? null : manifest.load().by(),
+        "rules_changed", changed(project, item).orElse(null),
         "problem", item.problem() == null ? null : item.problem().what());
   }
 
@@ -172,13 +195,7 @@ final class ShelfCommand implements Callable<Integer> {
                                       .map(item -> item.file().getFileName().toString())
                                       .toList())));
       Question.confirm(common.output, "Remove " + name + " for good?", yes);
-      try {
-        Files.delete(file);
-      } catch (IOException e) {
-        throw Problem.of(Failure.FILE_UNWRITABLE, "the parcel cannot be removed")
-            .at(file.toString())
-            .causedBy(e);
-      }
+      Shelf.remove(file);
       common.output.message("Removed " + name + ".");
       return 0;
     }

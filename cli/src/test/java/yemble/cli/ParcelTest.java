@@ -369,4 +369,81 @@ class ParcelTest {
     assertThat(yemble("pack", "--to", parcel.toString()).exitCode()).isZero();
     assertThat(sandbox.query("live.db", ALL)).hasSize(5);
   }
+
+  private void atNight(String moment) throws Exception {
+    byte[] manifest = bytes(parcel, "manifest.json");
+    String text =
+        new String(manifest, StandardCharsets.UTF_8)
+            .replaceAll("\"packed_at\" : \"[^\"]*\"", "\"packed_at\" : \"" + moment + "\"")
+            .replaceAll("\"1 at\", \"[^\"]*\"", "\"1 at\", \"" + moment + "\"");
+    String open = text.substring(0, text.lastIndexOf(",\n  \"digest\""));
+    rewrite(
+        "manifest.json",
+        (open + ",\n  \"digest\" : \"" + sha256(open.getBytes(StandardCharsets.UTF_8)) + "\"\n}\n")
+            .getBytes(StandardCharsets.UTF_8));
+  }
+
+  /**
+   * What its rules have become since makes a parcel stale, and so does its age; nothing else does.
+   */
+  @Test
+  void aStaleParcelIsNotLoadedUnasked() throws Exception {
+    String project = sandbox.read("yemble.yaml");
+    sandbox.write(
+        "yemble.yaml",
+        project
+            + "  other: { from: live, pick: { person: { where: id = 2 } } }\n"
+            + "parcels: { max-age: 7d }\n");
+    assertThat(load().exitCode()).isZero();
+    for (String change :
+        List.of(
+            "    pick: { person: { where: id = 1 } }\n",
+            "links: { purchase.person_id: { follow: never } }\n",
+            "masks: { full-name: { fixed: x } }\n",
+            "columns: { person.name: { fixed: y } }\n")) {
+      sandbox.write("yemble.yaml", project + change);
+      Captured told = load();
+      assertThat(told.exitCode()).as(change + told.out()).isEqualTo(3);
+      assertThat(told.out()).contains("\"parcel-stale\"", "not what they were");
+    }
+    sandbox.write("yemble.yaml", project);
+    String register = sandbox.read("register.csv");
+    sandbox.write(
+        "register.csv",
+        register.replace("purchase.note,TEXT,,keep", "purchase.note,TEXT,note,mask"));
+    assertThat(sandbox.read("register.csv")).isNotEqualTo(register);
+    assertThat(load().out()).contains("\"parcel-stale\"");
+    sandbox.write("register.csv", register);
+    assertThat(load().exitCode()).isZero();
+    atNight("2026-01-01T02:00:00Z");
+    assertThat(load().out()).contains("\"parcel-stale\"", "max-age allows 7d");
+    assertThat(yemble("load", parcel.toString(), "--into", "dev", "--yes", "--stale").exitCode())
+        .isZero();
+    sandbox.write("yemble.yaml", project + "parcels: { max-age: 9000d }\n");
+    assertThat(load().exitCode()).isZero();
+  }
+
+  @Test
+  void olderParcelsGoWhereTheProjectSaysSo() throws Exception {
+    sandbox.write(
+        "yemble.yaml",
+        sandbox.read("yemble.yaml") + "parcels: { shelf: team, keep-last: 2, keep-for: 30d }\n");
+    Files.createDirectories(folder.resolve("team"));
+    Path old = folder.resolve("team/small-20260101-020000.parcel");
+    atNight("2026-01-01T02:00:00Z");
+    Files.copy(parcel, old);
+    Files.writeString(folder.resolve("team/letter.parcel"), "mine");
+    assertThat(yemble("pack").err()).contains("Removed small-20260101-020000.parcel");
+    assertThat(old).doesNotExist();
+    for (int i = 0; i < 3; i++) {
+      assertThat(yemble("pack").exitCode()).isZero();
+    }
+    try (Stream<Path> files = Files.list(folder.resolve("team"))) {
+      assertThat(files.map(f -> f.getFileName().toString()).sorted().toList())
+          .hasSize(3)
+          .first()
+          .isEqualTo("letter.parcel");
+    }
+    assertThat(yemble("shelf").out()).contains("as now", "this is no parcel");
+  }
 }

@@ -320,7 +320,8 @@ final class RandomWorld {
         Map.of("test", job()),
         List.of(),
         yemble.core.project.Conventions.NONE,
-        List.of());
+        List.of(),
+        yemble.core.project.Parcels.USUAL);
   }
 
   private static String end(String table, List<String> columns) {

@@ -108,6 +108,20 @@ public final class ParcelReader implements Reader {
     }
   }
 
+  /**
+   * The structure in a parcel, whose parts are not looked at.
+   *
+   * @throws Problem of type DATABASE if it cannot be read
+   */
+  public static Schema schema(Path file) {
+    try (ZipFile zip = zip(file)) {
+      return Structure.of(zip.getInputStream(zip.getEntry(ParcelSink.STRUCTURE)).readAllBytes())
+          .schema();
+    } catch (IOException e) {
+      throw Manifest.damaged(file.toString(), "its structure cannot be read").causedBy(e);
+    }
+  }
+
   private static ZipFile zip(Path file) {
     try {
       return new ZipFile(file.toFile());

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
@@ -104,6 +105,52 @@ public final class Shelf {
                 Problem.of(Failure.NOTHING_FOUND, "the shelf has no parcel of the job " + job)
                     .at(folder.toString())
                     .remedy(jobs.isEmpty() ? "yemble pack makes one" : Nearest.hint(job, jobs)));
+  }
+
+  /**
+   * Removes what need not be kept beside a parcel that has just been packed.
+   *
+   * @param newest that parcel, which stays
+   * @param keepLast how many of its job stay with it; 0 for all
+   * @param keepFor how old others may be
+   * @return what was removed
+   */
+  public List<Path> tidy(Path newest, long keepLast, Optional<Duration> keepFor, Instant now) {
+    List<Item> all = items();
+    String job =
+        all.stream()
+            .filter(item -> item.file().equals(newest))
+            .flatMap(item -> item.manifest().stream())
+            .map(known -> known.load().job())
+            .findFirst()
+            .orElse("");
+    List<Path> removed = new ArrayList<>();
+    long seen = 1;
+    for (Item item : all) {
+      if (item.manifest().isEmpty() || item.file().equals(newest)) {
+        continue; // Whoever looks at the shelf is to see that something is wrong with it.
+      }
+      boolean same = item.manifest().get().load().job().equals(job);
+      seen += same ? 1 : 0;
+      boolean many = same && keepLast > 0 && seen > keepLast;
+      boolean old = keepFor.isPresent() && item.at().isBefore(now.minus(keepFor.get()));
+      if (many || old) {
+        remove(item.file());
+        removed.add(item.file());
+      }
+    }
+    return removed;
+  }
+
+  /** Takes a parcel away. */
+  public static void remove(Path file) {
+    try {
+      Files.delete(file);
+    } catch (IOException e) {
+      throw Problem.of(Failure.FILE_UNWRITABLE, "the parcel cannot be removed")
+          .at(file.toString())
+          .causedBy(e);
+    }
   }
 
   /** The file for a parcel of a job that is packed now; the folder is made. */

@@ -75,6 +75,7 @@ public enum Failure {
   TARGET_TABLES(Type.REFUSED, "change the target's tables, or let Yemble create them"),
   TARGET_SERVER(Type.REFUSED, "name a database on a server that Yemble writes to"),
   TARGET_KIND(Type.USAGE, "name a target that Yemble writes to"),
+  PARCEL_STALE(Type.REFUSED, "pack a new one, or add --stale if this one is meant"),
   FILE_PROTECTED(Type.REFUSED, "name another file"),
   FILE_THERE(Type.REFUSED, "name another file, or remove this one yourself"),
 

@@ -26,7 +26,8 @@ public record Project(
     Map<String, Job> jobs,
     List<Job.Named> accepted,
     Conventions conventions,
-    List<String> uses) {
+    List<String> uses,
+    Parcels parcels) {
   public static final String FILE = "yemble.yaml";
   public static final String KEY_FILE = "yemble.key";
   public static final String STATE = ".yemble";

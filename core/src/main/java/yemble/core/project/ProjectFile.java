@@ -27,6 +27,7 @@ public final class ProjectFile {
           "masks",
           "columns",
           "proof",
+          "parcels",
           "survey");
   private static final Set<String> DATABASE =
       Set.of(
@@ -76,7 +77,8 @@ public final class ProjectFile {
             jobs,
             accepted(fields.get("proof")),
             conventions,
-            uses(fields.get("use")));
+            uses(fields.get("use")),
+            ParcelsReader.read(fields.get("parcels")));
     jobs.values().forEach(job -> checkDatabases(project, job));
     return project;
   }
