@@ -120,12 +120,11 @@ final class LoadCommand implements Callable<Integer> {
     output.line(
         "  from  "
             + output.paint(Output.Tone.STRONG, manifest.title())
-            + "  "
-            + parcel.description()
-            + ", packed "
+            + "  packed "
             + manifest.load().when()
             + " by "
             + manifest.load().by());
+    output.line("        " + parcel.description());
   }
 
   private int load(Project project, ParcelReader parcel, Database into, List<Object> results) {

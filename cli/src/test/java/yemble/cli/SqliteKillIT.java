@@ -2,12 +2,17 @@ package yemble.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+import java.util.zip.ZipInputStream;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -138,5 +143,85 @@ class SqliteKillIT {
     assertThat(content()).isEqualTo(before);
     ok("run", "few", "--yes");
     assertThat(part).doesNotExist();
+  }
+
+  /**
+   * Killed, or without room: a parcel is absent or whole, and what is left of it holds no original.
+   */
+  @Test
+  void wheneverPackIsKilledTheParcelIsAbsentOrWhole() throws Exception {
+    int kills = Integer.getInteger("yemble.kills", 2);
+    Random random = new Random(Long.getLong("yemble.seed", 1));
+    long start = System.nanoTime();
+    ok("pack", "all");
+    long milliseconds = (System.nanoTime() - start) / 1_000_000;
+    Path shelf = folder.resolve(".yemble/shelf");
+    List<String> originals =
+        files
+            .query("live.db", "SELECT email FROM passenger WHERE email NOT NULL LIMIT 300")
+            .stream()
+            .map(row -> row.get(0).toString())
+            .toList();
+    int parts = 0;
+    for (int i = 0; i < kills; i++) {
+      double part = 0.3 + 0.7 * random.nextDouble();
+      Process pack =
+          new ProcessBuilder(Program.command("pack", "all"))
+              .directory(folder.toFile())
+              .redirectErrorStream(true)
+              .redirectOutput(folder.resolve("pack.out").toFile())
+              .start();
+      pack.waitFor((long) (part * milliseconds), TimeUnit.MILLISECONDS);
+      pack.destroyForcibly().waitFor();
+      assertThat(Program.run(folder, "shelf", "check").exitCode()).isZero();
+      try (Stream<Path> left = Files.list(shelf)) {
+        for (Path file : left.toList()) {
+          parts += file.toString().endsWith(".part") ? 1 : 0;
+          assertThat(inflated(file)).as(file.toString()).doesNotContain(originals);
+        }
+      }
+    }
+    try (Stream<Path> left = Files.list(folder.resolve(".yemble"))) {
+      assertThat(left.map(file -> file.getFileName().toString()))
+          .allMatch(name -> name.matches("shelf|survey.*|schema.*|written.*"));
+    }
+    Path full = folder.resolve("full.parcel");
+    Process pack =
+        new ProcessBuilder(limited(Program.command("pack", "all", "--to", full.toString())))
+            .directory(folder.toFile())
+            .redirectErrorStream(true)
+            .redirectOutput(folder.resolve("full.out").toFile())
+            .start();
+    assertThat(pack.waitFor()).as(Files.readString(folder.resolve("full.out"))).isEqualTo(4);
+    assertThat(Files.readString(folder.resolve("full.out"))).contains("file-unwritable");
+    assertThat(full).doesNotExist();
+    try (Stream<Path> left = Files.list(folder)) {
+      assertThat(left.map(Path::toString)).noneMatch(name -> name.endsWith(".part"));
+    }
+    ok("load", "all", "--into", "dev", "--yes");
+    assertThat(content()).isEqualTo(after);
+    ok("run", "few", "--yes");
+    System.out.printf(
+        "SqliteKillIT: pack killed %d times, %d files under way left%n", kills, parts);
+  }
+
+  private static List<String> limited(List<String> command) {
+    List<String> limited =
+        new ArrayList<>(List.of("bash", "-c", "ulimit -f 64; exec \"$@\"", "bash"));
+    limited.addAll(command);
+    return limited;
+  }
+
+  /** All that can be unpacked of a file, whether it is whole or not. */
+  private static String inflated(Path file) throws Exception {
+    StringBuilder text = new StringBuilder();
+    try (ZipInputStream in = new ZipInputStream(Files.newInputStream(file))) {
+      while (in.getNextEntry() != null) {
+        text.append(new String(in.readAllBytes(), StandardCharsets.UTF_8));
+      }
+    } catch (IOException cutShort) {
+      return text.toString();
+    }
+    return text.toString();
   }
 }

@@ -23,6 +23,9 @@ import yemble.core.problem.Problem;
 public final class Shelf {
   public static final String ENDING = ".parcel";
 
+  /** A file under way that nobody has written to for so long is nobody's. */
+  private static final Duration ABANDONED = Duration.ofDays(1);
+
   private final Path folder;
 
   /**
@@ -41,6 +44,19 @@ public final class Shelf {
   public record Item(Path file, long bytes, Optional<Manifest> manifest, Problem problem) {
     private Instant at() {
       return manifest.map(known -> known.load().at()).orElse(Instant.MIN);
+    }
+  }
+
+  /** Removes what packs have left that were stopped before a moment. */
+  private void abandoned(Instant before) {
+    try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, ".*" + ENDING + ".*.part")) {
+      for (Path file : files) {
+        if (Files.getLastModifiedTime(file).toInstant().isBefore(before)) {
+          Files.delete(file);
+        }
+      }
+    } catch (IOException e) {
+      return; // They are in nobody's way.
     }
   }
 
@@ -167,6 +183,7 @@ public final class Shelf {
           .at(folder.toString())
           .causedBy(e);
     }
+    abandoned(now.minus(ABANDONED));
     Path file = folder.resolve(name + "-" + moment + ENDING);
     for (int i = 2; Files.exists(file); i++) {
       file = folder.resolve(name + "-" + moment + "-" + i + ENDING);
