@@ -3,7 +3,10 @@ package yemble.cli;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Parameters;
 import yemble.core.crypto.SecretKey;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
 import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 
@@ -39,12 +42,33 @@ final class KeyCommand implements Callable<Integer> {
   @Command(
       name = "new",
       description = "Write a new key into yemble.key, readable by you alone.",
-      footer = {"%nExample:", "  yemble key new"})
+      footer = {
+        "%nExamples:",
+        "  yemble key new",
+        "  yemble key new parcel    into parcel.key, for pack --sealed"
+      })
   static final class New implements Callable<Integer> {
     @Mixin CommonOptions common;
 
+    @Parameters(arity = "0..1", paramLabel = "parcel", description = "a key for sealed parcels")
+    String what = "";
+
     @Override
     public Integer call() {
+      if (what.equals("parcel")) {
+        show(common, KeyFile.createForParcels(common.directory()));
+        common.output.message(
+            "Wrote "
+                + Project.PARCEL_KEY_FILE
+                + ". Name it in the project file: parcels: { key: '${file:"
+                + Project.PARCEL_KEY_FILE
+                + "}' }, and keep it out of version control.");
+        return 0;
+      }
+      if (!what.isEmpty()) {
+        throw Problem.of(Failure.OPTION, "there is no such key to make")
+            .remedy("say yemble key new, or yemble key new parcel");
+      }
       SecretKey key = KeyFile.create(common.directory());
       show(common, key);
       common.output.message(

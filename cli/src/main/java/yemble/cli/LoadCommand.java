@@ -69,7 +69,9 @@ final class LoadCommand implements Callable<Integer> {
         names.stream().map(name -> project.database(name, Place.of("--into"))).toList();
     List<Object> results = new ArrayList<>();
     int exitCode = 0;
-    try (ParcelReader parcel = ParcelReader.open(file(project))) {
+    try (ParcelReader parcel =
+        ParcelReader.open(
+            file(project), project.parcels().key(project.directory(), common.environment()))) {
       Manifest manifest = parcel.manifest();
       if (!common.json) {
         head(manifest, parcel);

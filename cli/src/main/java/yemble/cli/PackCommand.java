@@ -10,6 +10,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.crypto.SecretKey;
 import yemble.core.job.Pack;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
@@ -31,6 +32,7 @@ import yemble.jdbc.Engines;
       "%nExamples:",
       "  yemble pack nightly                      onto the shelf, .yemble/shelf",
       "  yemble pack nightly --to nightly.parcel  into a file",
+      "  yemble pack nightly --sealed             for those alone who have the key of parcels",
       "%nExit codes: 0 done, 1 a check fails (there is no parcel), 2 wrong project,",
       "3 refused for safety, 4 a database or file failed."
     })
@@ -44,6 +46,9 @@ final class PackCommand implements Callable<Integer> {
   @Option(names = "--to", paramLabel = "FILE", description = "into this file, not onto the shelf")
   Path to;
 
+  @Option(names = "--sealed", description = "encrypted with the key that parcels: { key: … } names")
+  boolean sealed;
+
   @Option(names = "--overwrite", description = "the file of --to may take another one's place")
   boolean overwrite;
 
@@ -54,6 +59,14 @@ final class PackCommand implements Callable<Integer> {
     Optional<OutputFile> output =
         Optional.ofNullable(to)
             .map(file -> OutputFile.of(project, file, overwrite, common.environment()));
+    Optional<SecretKey> seal =
+        sealed
+            ? project.parcels().key(project.directory(), common.environment())
+            : Optional.empty();
+    if (sealed && seal.isEmpty()) {
+      throw Problem.of(Failure.PARCEL_KEY_MISSING, "there is no key to seal parcels with")
+          .at(Project.FILE);
+    }
     Progress progress = ProgressView.of(common.output);
     try (Preparation preparation =
         Preparation.of(
@@ -63,7 +76,7 @@ final class PackCommand implements Callable<Integer> {
             common.environment(),
             Engines::of,
             progress)) {
-      Pack pack = Pack.of(preparation);
+      Pack pack = Pack.of(preparation, seal);
       Path file =
           output
               .map(OutputFile::path)

@@ -10,6 +10,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.crypto.SecretKey;
 import yemble.core.job.Staleness;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
@@ -55,7 +56,7 @@ final class ShelfCommand implements Callable<Integer> {
     }
     Output output = common.output;
     TextTable table =
-        new TextTable("parcel", "job", "from", "packed", ">rows", ">size", "by", "rules");
+        new TextTable("parcel", "job", "from", "packed", ">rows", ">size", "by", "rules", "");
     for (Shelf.Item item : items) {
       String name = item.file().getFileName().toString();
       if (item.manifest().isEmpty()) {
@@ -67,6 +68,7 @@ final class ShelfCommand implements Callable<Integer> {
             "",
             "",
             Output.bytes(item.bytes()),
+            "",
             "",
             "");
         continue;
@@ -80,7 +82,8 @@ final class ShelfCommand implements Callable<Integer> {
           Output.number(manifest.load().rows()),
           Output.bytes(item.bytes()),
           manifest.load().by(),
-          rules(project, item));
+          rules(project, item),
+          manifest.sealed().isPresent() ? "sealed" : "");
     }
     if (items.isEmpty()) {
       output.line("The shelf is empty. Next: yemble pack JOB");
@@ -112,8 +115,17 @@ final class ShelfCommand implements Callable<Integer> {
     return item.manifest()
         .flatMap(
             manifest ->
-                Staleness.changed(
-                    project, manifest, ParcelReader.schema(item.file()), common.environment()));
+                manifest.sealed().isPresent() && key(project).isEmpty()
+                    ? Optional.empty()
+                    : Staleness.changed(
+                        project,
+                        manifest,
+                        ParcelReader.schema(item.file(), key(project)),
+                        common.environment()));
+  }
+
+  private Optional<SecretKey> key(Project project) {
+    return project.parcels().key(project.directory(), common.environment());
   }
 
   private Object object(Project project, Shelf.Item item) {
@@ -127,6 +139,7 @@ final class ShelfCommand implements Callable<Integer> {
         "rows", manifest == null ? null : manifest.load().rows(),
         "tables", manifest == null ? null : (long) manifest.tables().size(),
         "by", manifest == null ? null : manifest.load().by(),
+        "sealed", manifest == null ? null : manifest.sealed().isPresent(),
         "rules_changed", changed(project, item).orElse(null),
         "problem", item.problem() == null ? null : item.problem().what());
   }
@@ -139,9 +152,11 @@ final class ShelfCommand implements Callable<Integer> {
     @Override
     public Integer call() {
       int exitCode = 0;
-      for (Shelf.Item item : shelf(common.read()).items()) {
+      Project project = common.read();
+      Optional<SecretKey> key = project.parcels().key(project.directory(), common.environment());
+      for (Shelf.Item item : shelf(project).items()) {
         String name = item.file().getFileName().toString();
-        try (ParcelReader parcel = ParcelReader.open(item.file())) {
+        try (ParcelReader parcel = ParcelReader.open(item.file(), key)) {
           common.output.line(
               "  "
                   + common.output.paint(Output.Tone.GOOD, "holds")

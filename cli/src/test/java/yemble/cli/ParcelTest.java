@@ -316,7 +316,7 @@ class ParcelTest {
       loads.add(
           threads.submit(
               () -> {
-                try (ParcelReader reader = ParcelReader.open(parcel);
+                try (ParcelReader reader = ParcelReader.open(parcel, java.util.Optional.empty());
                     Handover handover =
                         Handover.into(reader, project, into, Map.of(), Engines::of)) {
                   return handover.load("test", "test", Progress.SILENT).committed();
@@ -445,5 +445,58 @@ class ParcelTest {
           .isEqualTo("letter.parcel");
     }
     assertThat(yemble("shelf").out()).contains("as now", "this is no parcel");
+  }
+
+  /** Without its key a sealed parcel is noise; with another one, or bent, it is refused. */
+  @Test
+  void aSealedParcel() throws Exception {
+    String project = sandbox.read("yemble.yaml");
+    Captured none = yemble("pack", "--sealed", "--to", sandbox.file("x.parcel").toString());
+    assertThat(none.exitCode()).isEqualTo(3);
+    assertThat(none.err()).contains("parcel-key-missing");
+    assertThat(load().exitCode()).isZero();
+    List<List<Object>> expected = content("dev.db");
+    Files.delete(folder.resolve("dev.db"));
+    assertThat(yemble("key", "new", "parcel").exitCode()).isZero();
+    assertThat(yemble("key", "new", "parcel").exitCode()).isEqualTo(3);
+    sandbox.write("yemble.yaml", project + "parcels: { key: '${file:parcel.key}' }\n");
+    Captured pack = yemble("pack", "--sealed", "--to", parcel.toString());
+    assertThat(pack.exitCode()).as(pack.err() + pack.out()).isZero();
+    byte[] whole = Files.readAllBytes(parcel);
+    assertThat(new String(whole, StandardCharsets.ISO_8859_1))
+        .doesNotContain("purchase (person_id");
+    for (String part : List.of("structure.json", part(parcel, "purchase"))) {
+      assertThat(new String(bytes(parcel, part), StandardCharsets.ISO_8859_1))
+          .doesNotContain("person_id", "tz");
+    }
+    assertThat(load().exitCode()).isZero();
+    assertThat(content("dev.db")).isEqualTo(expected);
+    Files.delete(folder.resolve("dev.db"));
+    // A whole manifest written anew by somebody who has no key.
+    byte[] manifest = bytes(parcel, "manifest.json");
+    String text = new String(manifest, StandardCharsets.UTF_8);
+    String open =
+        text.substring(0, text.lastIndexOf(",\n  \"digest\"")).replace("(production)", "(test)");
+    rewrite(
+        "manifest.json",
+        (open
+                + ",\n  \"digest\" : \""
+                + sha256(open.getBytes(StandardCharsets.UTF_8))
+                + text.substring(text.lastIndexOf("\",\n  \"seal\"")))
+            .getBytes(StandardCharsets.UTF_8));
+    refused("parcel-damaged");
+    // A part of another parcel that was sealed with the same key, digests and all.
+    Files.write(parcel, whole);
+    sandbox.write("yemble.yaml", project);
+    Captured without = load();
+    assertThat(without.exitCode()).isEqualTo(3);
+    assertThat(without.out()).contains("parcel-key-missing");
+    sandbox.write("other.key", yemble.core.crypto.SecretKey.random().reveal() + "\n");
+    sandbox.write("yemble.yaml", project + "parcels: { key: '${file:other.key}' }\n");
+    refused("parcel-key");
+    sandbox.write("other.key", "no key\n");
+    Captured wrong = load();
+    assertThat(wrong.exitCode()).isEqualTo(2);
+    assertThat(wrong.out()).contains("key-form").doesNotContain("no key\\n");
   }
 }

@@ -8,6 +8,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import yemble.core.crypto.SecretKey;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.Mark;
 import yemble.core.name.TableName;
@@ -22,8 +24,10 @@ import yemble.core.verify.Verifier;
 public final class Pack {
   private final Preparation job;
   private final Limits.Report limits;
+  private final Optional<SecretKey> seal;
 
-  private Pack(Preparation job, Limits.Report limits) {
+  private Pack(Preparation job, Limits.Report limits, Optional<SecretKey> seal) {
+    this.seal = seal;
     this.job = job;
     this.limits = limits;
   }
@@ -31,10 +35,11 @@ public final class Pack {
   /**
    * Looks whether masked values meet their limits.
    *
+   * @param seal the key that the parcel is sealed with; empty for one that anybody can read
    * @throws yemble.core.problem.Problem of type USAGE if they do not
    */
-  public static Pack of(Preparation job) {
-    return new Pack(job, job.masked().limits(job.from().register()));
+  public static Pack of(Preparation job, Optional<SecretKey> seal) {
+    return new Pack(job, job.masked().limits(job.from().register()), seal);
   }
 
   /** What masked values must meet, as far as it was looked at. */
@@ -64,7 +69,7 @@ public final class Pack {
             job.from().environment(),
             job.opened().engine().family(),
             job.source().origin());
-    try (ParcelSink sink = new ParcelSink(file, contents, job.source().outlineByValues())) {
+    try (ParcelSink sink = new ParcelSink(file, contents, job.source().outlineByValues(), seal)) {
       long start = System.nanoTime();
       progress.begin("packing", job.selection().size());
       Map<TableName, Long> rows = Pipe.pour(job.source(), job.flows(), sink, progress::advance);

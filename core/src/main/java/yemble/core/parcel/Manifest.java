@@ -36,6 +36,7 @@ import yemble.core.store.Origin;
  * @param tables the part and the number of rows of each table
  * @param masked the columns that were masked, and by which kind
  * @param proof what was checked before it was closed, and what came of it
+ * @param sealed if its parts can be read with a key alone
  */
 public record Manifest(
     String source,
@@ -46,12 +47,14 @@ public record Manifest(
     List<Part> parts,
     Map<TableName, Rows> tables,
     Map<String, String> masked,
-    List<Proof> proof) {
+    List<Proof> proof,
+    Optional<Sealed> sealed) {
   /** The form of parcels that this Yemble reads and writes. */
   static final int FORM = 1;
 
   private static final ObjectMapper JSON = new ObjectMapper();
   private static final String DIGEST = ",\n  \"digest\" : \"";
+  private static final String SEAL = "\",\n  \"seal\" : \"";
 
   public Manifest {
     parts = List.copyOf(parts);
@@ -69,8 +72,28 @@ public record Manifest(
   /** The rows of a table. */
   public record Rows(String part, long rows) {}
 
+  /**
+   * How the parts are sealed.
+   *
+   * @param id of the parcel
+   * @param key the fingerprint of the key
+   */
+  public record Sealed(String id, String key) {}
+
   /** The outcome of a check. */
   public record Proof(String check, String result, String figures) {}
+
+  /**
+   * Whether who has a key has written this.
+   *
+   * @param bytes as it lies in the parcel
+   */
+  static boolean isSealed(byte[] bytes, Seal seal) throws JsonProcessingException {
+    String text = new String(bytes, StandardCharsets.UTF_8);
+    String open = text.substring(0, text.lastIndexOf(DIGEST));
+    return seal.mac(open.getBytes(StandardCharsets.UTF_8))
+        .equals(JSON.readTree(text).path("seal").asText());
+  }
 
   /** The database as every output names it. */
   public String title() {
@@ -90,7 +113,7 @@ public record Manifest(
   }
 
   /** As it lies in a parcel: JSON, at its end a digest of all that stands before it. */
-  byte[] toJson() throws JsonProcessingException {
+  byte[] toJson(Optional<Seal> seal) throws JsonProcessingException {
     ObjectNode top = JSON.createObjectNode();
     top.put("parcel", FORM);
     top.put("tool", load.tool());
@@ -102,6 +125,12 @@ public record Manifest(
     top.put("key", load.key());
     top.put("rules", load.rules());
     top.put("rows", load.rows());
+    sealed.ifPresent(
+        by -> {
+          ObjectNode one = top.putObject("sealed");
+          one.put("id", by.id());
+          one.put("key", by.key());
+        });
     ObjectNode engine = top.putObject("engine");
     engine.put("name", family.name());
     engine.put("schemas", family.schemas());
@@ -144,8 +173,9 @@ public record Manifest(
     }
     String text = JSON.writerWithDefaultPrettyPrinter().writeValueAsString(top);
     String open = text.substring(0, text.lastIndexOf('}')).stripTrailing();
-    String digest = sha256(open.getBytes(StandardCharsets.UTF_8));
-    return (open + DIGEST + digest + "\"\n}\n").getBytes(StandardCharsets.UTF_8);
+    byte[] bytes = open.getBytes(StandardCharsets.UTF_8);
+    String mac = seal.map(by -> SEAL + by.mac(bytes)).orElse("");
+    return (open + DIGEST + sha256(bytes) + mac + "\"\n}\n").getBytes(StandardCharsets.UTF_8);
   }
 
   /**
@@ -237,6 +267,12 @@ public record Manifest(
         parts,
         tables,
         masked,
-        proof);
+        proof,
+        top.has("sealed")
+            ? Optional.of(
+                new Sealed(
+                    top.path("sealed").path("id").asText(),
+                    top.path("sealed").path("key").asText()))
+            : Optional.empty());
   }
 }

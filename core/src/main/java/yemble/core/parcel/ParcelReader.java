@@ -18,6 +18,7 @@ import java.util.function.LongConsumer;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipException;
 import java.util.zip.ZipFile;
+import yemble.core.crypto.SecretKey;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -44,13 +45,16 @@ public final class ParcelReader implements Reader {
   private final Structure structure;
   private final Map<TableName, Manifest.Rows> tables;
   private final Manifest manifest;
+  private final Optional<Seal> seal;
 
   private ParcelReader(
       Path file,
       ZipFile zip,
       Structure structure,
       Map<TableName, Manifest.Rows> tables,
-      Manifest manifest) {
+      Manifest manifest,
+      Optional<Seal> seal) {
+    this.seal = seal;
     this.file = file;
     this.zip = zip;
     this.structure = structure;
@@ -60,9 +64,9 @@ public final class ParcelReader implements Reader {
 
   /** What has been written so far, before there is a manifest. */
   static ParcelReader unproved(
-      Path file, Structure structure, Map<TableName, Manifest.Rows> tables) {
+      Path file, Structure structure, Map<TableName, Manifest.Rows> tables, Optional<Seal> seal) {
     try {
-      return new ParcelReader(file, new ZipFile(file.toFile()), structure, tables, null);
+      return new ParcelReader(file, new ZipFile(file.toFile()), structure, tables, null, seal);
     } catch (IOException e) {
       throw unreadable(file, e);
     }
@@ -85,16 +89,17 @@ public final class ParcelReader implements Reader {
    * Opens a parcel, and looks at all of it: every part must have the digest that the manifest has
    * for it, and nothing else may lie there.
    *
-   * @throws Problem of type DATABASE if it is not one, cut short, damaged, or of a newer form
+   * @param key of sealed parcels, if there is one
+   * @throws Problem of type DATABASE if it is not one, cut short, damaged, or of a newer form, or
+   *     sealed with another key; of type REFUSED if it is sealed and there is no key
    */
-  public static ParcelReader open(Path file) {
+  public static ParcelReader open(Path file, Optional<SecretKey> key) {
     ZipFile zip = zip(file);
     try {
       Manifest manifest = manifest(file, zip);
+      Optional<Seal> seal = seal(file, zip, manifest, key);
       check(file, zip, manifest);
-      Structure structure =
-          Structure.of(zip.getInputStream(zip.getEntry(ParcelSink.STRUCTURE)).readAllBytes());
-      return new ParcelReader(file, zip, structure, manifest.tables(), manifest);
+      return new ParcelReader(file, zip, structure(zip, seal), manifest.tables(), manifest, seal);
     } catch (IOException | RuntimeException e) {
       try {
         zip.close();
@@ -111,15 +116,49 @@ public final class ParcelReader implements Reader {
   /**
    * The structure in a parcel, whose parts are not looked at.
    *
+   * @param key of sealed parcels, if there is one
    * @throws Problem of type DATABASE if it cannot be read
    */
-  public static Schema schema(Path file) {
+  public static Schema schema(Path file, Optional<SecretKey> key) {
     try (ZipFile zip = zip(file)) {
-      return Structure.of(zip.getInputStream(zip.getEntry(ParcelSink.STRUCTURE)).readAllBytes())
-          .schema();
+      return structure(zip, seal(file, zip, manifest(file, zip), key)).schema();
     } catch (IOException e) {
       throw Manifest.damaged(file.toString(), "its structure cannot be read").causedBy(e);
     }
+  }
+
+  private static Structure structure(ZipFile zip, Optional<Seal> seal) throws IOException {
+    try (InputStream in = part(zip, seal, ParcelSink.STRUCTURE)) {
+      return Structure.of(in.readAllBytes());
+    }
+  }
+
+  private static InputStream part(ZipFile zip, Optional<Seal> seal, String name)
+      throws IOException {
+    InputStream stored = zip.getInputStream(zip.getEntry(name));
+    return seal.isPresent() ? seal.get().opening(stored, name) : stored;
+  }
+
+  private static Optional<Seal> seal(
+      Path file, ZipFile zip, Manifest manifest, Optional<SecretKey> key) throws IOException {
+    if (manifest.sealed().isEmpty()) {
+      return Optional.empty();
+    }
+    if (key.isEmpty()) {
+      throw Problem.of(Failure.PARCEL_KEY_MISSING, "this parcel is sealed, and there is no key")
+          .at(file.toString())
+          .remedy("name the key of these parcels in the project file: parcels: { key: … }");
+    }
+    Seal seal = new Seal(key.get(), manifest.sealed().get().id());
+    byte[] text = zip.getInputStream(zip.getEntry(ParcelSink.MANIFEST)).readAllBytes();
+    if (!manifest.sealed().get().key().equals(key.get().fingerprint())) {
+      throw Problem.of(Failure.PARCEL_KEY, "this parcel is sealed with another key")
+          .at(file.toString());
+    }
+    if (!Manifest.isSealed(text, seal)) {
+      throw Manifest.damaged(file.toString(), "its manifest was not written by who has the key");
+    }
+    return Optional.of(seal);
   }
 
   private static ZipFile zip(Path file) {
@@ -273,8 +312,7 @@ public final class ParcelReader implements Reader {
     int[] at = columns.stream().mapToInt(c -> position(written, c.name())).toArray();
     Object[] all = new Object[written.size()];
     Object[] values = new Object[at.length];
-    try (InputStream in =
-        new BufferedInputStream(zip.getInputStream(zip.getEntry(part.part())), 1 << 16)) {
+    try (InputStream in = new BufferedInputStream(part(zip, seal, part.part()), 1 << 16)) {
       RowText.Reader lines = new RowText.Reader(in);
       while (lines.next(all)) {
         for (int i = 0; i < at.length; i++) {

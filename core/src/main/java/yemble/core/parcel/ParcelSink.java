@@ -1,6 +1,7 @@
 package yemble.core.parcel;
 
 import java.io.BufferedOutputStream;
+import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.file.FileSystem;
@@ -15,8 +16,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
+import java.util.zip.Deflater;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
+import yemble.core.crypto.SecretKey;
 import yemble.core.file.WrittenFile;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.Mark;
@@ -45,6 +49,7 @@ public final class ParcelSink implements Load {
   private final Contents contents;
   private final Outline outline;
   private final ZipOutputStream zip;
+  private final Optional<Seal> seal;
   private final List<Manifest.Part> parts = new ArrayList<>();
   private final Map<TableName, Manifest.Rows> tables = new LinkedHashMap<>();
   private final Map<String, String> masked = new LinkedHashMap<>();
@@ -64,13 +69,18 @@ public final class ParcelSink implements Load {
   /**
    * @param to the file that there will be
    * @param outline of the source
+   * @param key that the parts are sealed with; empty for a parcel that anybody can read
    */
-  public ParcelSink(Path to, Contents contents, Outline outline) {
+  public ParcelSink(Path to, Contents contents, Outline outline, Optional<SecretKey> key) {
+    this.seal = key.map(Seal::of);
     this.contents = contents;
     this.outline = outline;
     try {
       file = WrittenFile.stream(to);
       zip = new ZipOutputStream(new BufferedOutputStream(file.out(), 1 << 16));
+      if (seal.isPresent()) {
+        zip.setLevel(Deflater.NO_COMPRESSION); // Parts are packed before they are sealed.
+      }
     } catch (IOException e) {
       throw failed(to, e);
     }
@@ -84,7 +94,7 @@ public final class ParcelSink implements Load {
   }
 
   /** A part that is being written. */
-  private final class Part extends OutputStream {
+  private final class Part implements AutoCloseable {
     private final String name;
     private final MessageDigest digest = Manifest.sha256();
     private final OutputStream out;
@@ -93,24 +103,37 @@ public final class ParcelSink implements Load {
     Part(String name) throws IOException {
       this.name = name;
       zip.putNextEntry(new ZipEntry(name));
-      this.out = new BufferedOutputStream(new DigestOutputStream(zip, digest), 1 << 16);
+      OutputStream stored =
+          new FilterOutputStream(new DigestOutputStream(zip, digest)) {
+            @Override
+            public void write(int b) throws IOException {
+              bytes++;
+              out.write(b);
+            }
+
+            @Override
+            public void write(byte[] b, int off, int len) throws IOException {
+              bytes += len;
+              out.write(b, off, len);
+            }
+
+            @Override
+            public void close() throws IOException {
+              out.flush(); // The archive goes on.
+            }
+          };
+      this.out =
+          new BufferedOutputStream(
+              seal.isPresent() ? seal.get().closing(stored, name) : stored, 1 << 16);
     }
 
-    @Override
-    public void write(int b) throws IOException {
-      bytes++;
-      out.write(b);
-    }
-
-    @Override
-    public void write(byte[] b, int off, int len) throws IOException {
-      bytes += len;
-      out.write(b, off, len);
+    OutputStream out() {
+      return out;
     }
 
     @Override
     public void close() throws IOException {
-      out.flush();
+      out.close();
       zip.closeEntry();
       parts.add(new Manifest.Part(name, bytes, HexFormat.of().formatHex(digest.digest())));
     }
@@ -121,7 +144,7 @@ public final class ParcelSink implements Load {
     String name = String.format(Locale.ROOT, "rows/%05d", tables.size() + 1);
     try {
       Part part = new Part(name);
-      RowText.Writer rows = new RowText.Writer(part);
+      RowText.Writer rows = new RowText.Writer(part.out());
       long[] written = new long[1];
       return new RowWriter() {
         @Override
@@ -154,7 +177,7 @@ public final class ParcelSink implements Load {
     structure = new Structure(schema, outline, source.counters(), source.sequences());
     try {
       try (Part part = new Part(STRUCTURE)) {
-        part.write(structure.toJson());
+        part.out().write(structure.toJson());
       }
       zip.close();
     } catch (IOException e) {
@@ -165,7 +188,7 @@ public final class ParcelSink implements Load {
   @Override
   public Reader reader() {
     if (reader == null) {
-      reader = ParcelReader.unproved(file.beside(), structure, Map.copyOf(tables));
+      reader = ParcelReader.unproved(file.beside(), structure, Map.copyOf(tables), seal);
     }
     return reader;
   }
@@ -194,11 +217,12 @@ public final class ParcelSink implements Load {
             parts,
             tables,
             masked,
-            proof);
+            proof,
+            seal.map(by -> new Manifest.Sealed(by.id(), by.key().fingerprint())));
     closeReader();
     try {
       try (FileSystem inside = FileSystems.newFileSystem(file.beside(), Map.of())) {
-        Files.write(inside.getPath(MANIFEST), manifest.toJson());
+        Files.write(inside.getPath(MANIFEST), manifest.toJson(seal));
       }
       file.commit();
     } catch (IOException e) {

@@ -49,7 +49,8 @@ public final class Shelf {
 
   /** Removes what packs have left that were stopped before a moment. */
   private void abandoned(Instant before) {
-    try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, ".*" + ENDING + ".*.part")) {
+    try (DirectoryStream<Path> files =
+        Files.newDirectoryStream(folder, ".*" + ENDING + ".*.part")) {
       for (Path file : files) {
         if (Files.getLastModifiedTime(file).toInstant().isBefore(before)) {
           Files.delete(file);

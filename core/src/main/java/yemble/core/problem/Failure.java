@@ -75,6 +75,8 @@ public enum Failure {
   TARGET_TABLES(Type.REFUSED, "change the target's tables, or let Yemble create them"),
   TARGET_SERVER(Type.REFUSED, "name a database on a server that Yemble writes to"),
   TARGET_KIND(Type.USAGE, "name a target that Yemble writes to"),
+  PARCEL_KEY_MISSING(
+      Type.REFUSED, "yemble key new parcel makes one; name it with parcels: { key: … }"),
   PARCEL_STALE(Type.REFUSED, "pack a new one, or add --stale if this one is meant"),
   FILE_PROTECTED(Type.REFUSED, "name another file"),
   FILE_THERE(Type.REFUSED, "name another file, or remove this one yourself"),
@@ -108,6 +110,7 @@ public enum Failure {
   FILE_UNWRITABLE(Type.DATABASE, "check the rights of the folder, and its disk"),
   PARCEL_DAMAGED(Type.DATABASE, "take another parcel, or pack it once more"),
   PARCEL_CUT(Type.DATABASE, "fetch it again: its end is missing"),
+  PARCEL_KEY(Type.DATABASE, "ask who packed it for the key of these parcels"),
   PARCEL_NEWER(Type.DATABASE, "use a newer Yemble"),
   INTERRUPTED(Type.DATABASE, "run the same command again"),
   OUTPUT_CLOSED(Type.DATABASE, "let it lead to where there is room"),

@@ -83,20 +83,31 @@ public final class KeyFile {
     return key;
   }
 
+  /** Writes a new key of parcels, unless there is one. */
+  public static SecretKey createForParcels(Path directory) {
+    SecretKey key = SecretKey.random();
+    write(directory, Project.PARCEL_KEY_FILE, key, "what it has sealed can be read with it alone");
+    return key;
+  }
+
   /** Writes a key into a folder that has none. */
   public static void write(Path directory, SecretKey key) {
-    Path file = directory.resolve(Project.KEY_FILE);
+    write(directory, Project.KEY_FILE, key, "another key gives every value another mask");
+  }
+
+  private static void write(Path directory, String name, SecretKey key, String why) {
+    Path file = directory.resolve(name);
     if (Files.exists(file, LinkOption.NOFOLLOW_LINKS)) {
       throw Problem.of(Failure.FILE_THERE, "there is a key already")
-          .at(Project.KEY_FILE)
-          .because("another key gives every value another mask")
+          .at(name)
+          .because(why)
           .remedy("move the file away first if that is what you want");
     }
     try {
       WrittenFile.create(file, key.reveal() + "\n", Readers.OWNER);
     } catch (IOException e) {
       throw Problem.of(Failure.FILE_UNWRITABLE, "the key file cannot be written")
-          .at(Project.KEY_FILE)
+          .at(name)
           .causedBy(e);
     }
   }

@@ -11,7 +11,8 @@ import yemble.core.yaml.YamlValue;
 
 /** Reads what a project says of its parcels. */
 final class ParcelsReader {
-  private static final Set<String> WORDS = Set.of("shelf", "keep-last", "keep-for", "max-age");
+  private static final Set<String> WORDS =
+      Set.of("shelf", "keep-last", "keep-for", "max-age", "key");
   private static final Pattern AGE = Pattern.compile("([1-9][0-9]{0,4}) ?([mhd])");
 
   private ParcelsReader() {}
@@ -25,7 +26,10 @@ final class ParcelsReader {
         fields.containsKey("shelf") ? fields.get("shelf").word() : "",
         fields.containsKey("keep-last") ? fields.get("keep-last").number(1) : 0,
         Optional.ofNullable(fields.get("keep-for")).map(ParcelsReader::age),
-        fields.containsKey("max-age") ? age(fields.get("max-age")) : Parcels.USUAL.maxAge());
+        fields.containsKey("max-age") ? age(fields.get("max-age")) : Parcels.USUAL.maxAge(),
+        fields.containsKey("key")
+            ? new Setting(fields.get("key").word(), fields.get("key").place(), true)
+            : Setting.NONE);
   }
 
   private static Duration age(YamlValue value) {
