@@ -9,9 +9,12 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.job.Verification;
 import yemble.core.mark.Loaded;
-import yemble.core.project.Job;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
+import yemble.core.project.Database;
 import yemble.core.project.Project;
 import yemble.core.verify.Finding;
+import yemble.core.yaml.Place;
 import yemble.jdbc.Engines;
 
 /** Proof, at any later time. */
@@ -25,6 +28,7 @@ import yemble.jdbc.Engines;
       "%nExamples:",
       "  yemble verify             the project's only job",
       "  yemble verify nightly --json",
+      "  yemble verify --into dev  what was loaded there, without source and key",
       "  yemble verify --unchanged  nobody may have changed a row of the target since the load",
       "%nExit codes: 0 nothing fails, 1 something fails."
     })
@@ -40,6 +44,12 @@ final class VerifyCommand implements Callable<Integer> {
   boolean showValues;
 
   @Option(
+      names = "--into",
+      paramLabel = "NAME",
+      description = "a target alone, by what it remembers: what a parcel was loaded into")
+  String into = "";
+
+  @Option(
       names = "--unchanged",
       description = "a row that was changed in the target since the load is a fault")
   boolean unchanged;
@@ -47,16 +57,10 @@ final class VerifyCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     Project project = common.read();
-    Job named = project.job(job);
-    Verification verification =
-        Verification.of(
-            project,
-            named,
-            new Verification.Wish(unchanged, showValues),
-            common.environment(),
-            Engines::of,
-            ProgressView.of(common.output));
+    Verification verification = verification(project);
     List<Finding> findings = verification.findings();
+    String named =
+        into.isEmpty() ? project.job(job).name() : verification.load().map(Loaded::job).orElse("");
     if (common.json) {
       common.output.json(object(named, verification));
     } else {
@@ -65,11 +69,30 @@ final class VerifyCommand implements Callable<Integer> {
     return findings.stream().anyMatch(Finding::fails) ? 1 : 0;
   }
 
-  private Object object(Job named, Verification found) {
+  private Verification verification(Project project) {
+    Verification.Wish wish = new Verification.Wish(unchanged, showValues);
+    if (into.isEmpty()) {
+      return Verification.of(
+          project,
+          project.job(job),
+          wish,
+          common.environment(),
+          Engines::of,
+          ProgressView.of(common.output));
+    }
+    if (!job.isEmpty()) {
+      throw Problem.of(Failure.OPTION, "a job cannot stand beside --into")
+          .remedy("name one of the two: a job with its source, or a target alone");
+    }
+    Database target = project.database(into, Place.of("--into"));
+    return Verification.ofTarget(project, target, wish, common.environment(), Engines::of);
+  }
+
+  private Object object(String named, Verification found) {
     Map<String, Object> object =
         Json.object(
             "job",
-            named.name(),
+            named,
             "from",
             Json.database(found.from()),
             "into",
@@ -96,9 +119,9 @@ final class VerifyCommand implements Callable<Integer> {
         "rows", load.rows());
   }
 
-  private void print(Job named, Verification found) {
+  private void print(String named, Verification found) {
     Output output = common.output;
-    Headings.of(output, named.name(), found);
+    Headings.of(output, named, found);
     output.line();
     if (found.load().isEmpty()) {
       for (String line :

@@ -122,6 +122,18 @@ class ParcelTest {
     Captured again = load();
     assertThat(again.exitCode()).as(again.err() + again.out()).isZero();
     assertThat(content("dev.db")).isEqualTo(expected);
+    // Any day later, still without source and key; and somebody has changed a row.
+    for (String[] call :
+        List.of(new String[] {"verify"}, new String[] {"verify", "--into", "dev"})) {
+      Captured verify = yemble(call);
+      assertThat(verify.exitCode()).as(verify.err() + verify.out()).isZero();
+      assertThat(verify.out()).contains("as loaded ", "21 rows in 5 tables are what was loaded");
+    }
+    sandbox.sql("dev.db", "UPDATE purchase SET note = 'mine' WHERE person_id = 2");
+    Captured changed = yemble("verify", "--into", "dev", "--unchanged");
+    assertThat(changed.exitCode()).isEqualTo(1);
+    assertThat(changed.out()).contains("fails        changed since", "purchase");
+    assertThat(yemble("verify", "small", "--into", "dev").exitCode()).isEqualTo(2);
   }
 
   /** Twenty lines are enough to read one; and no original is anywhere in it. */

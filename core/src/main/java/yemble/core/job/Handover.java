@@ -7,7 +7,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Function;
 import yemble.core.crossing.Crossing;
 import yemble.core.mark.Loaded;
@@ -19,8 +18,6 @@ import yemble.core.parcel.ParcelReader;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
 import yemble.core.project.Project;
-import yemble.core.project.Setting;
-import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Engine;
@@ -73,7 +70,7 @@ public final class Handover implements AutoCloseable {
       Map<String, String> environment,
       Function<Engine.Address, Engine> engines) {
     Manifest manifest = parcel.manifest();
-    Database from = from(manifest);
+    Database from = Database.remembered(manifest.title(), Place.of("the parcel"));
     Engine.Address address = Opened.address(project.directory(), into, environment);
     Engine engine = engines.apply(address);
     Guard.apart(project, into, environment, engines);
@@ -89,23 +86,6 @@ public final class Handover implements AutoCloseable {
       target.close();
       throw e;
     }
-  }
-
-  /** The source as the manifest has it; where it is nobody needs to know. */
-  private static Database from(Manifest manifest) {
-    return new Database(
-        manifest.source(),
-        Setting.NONE,
-        Setting.NONE,
-        Setting.NONE,
-        "",
-        manifest.environment(),
-        "",
-        Structure.CREATE,
-        false,
-        Set.of(),
-        "",
-        Place.of("the parcel"));
   }
 
   private static Job job(Manifest manifest) {

@@ -92,7 +92,9 @@ public record Verification(
             asLoaded.map(AsLoaded::named).orElse(Map.of()));
       } catch (Problem problem) {
         boolean aboutTheSource =
-            problem.type() == Failure.Type.DATABASE || problem.type() == Failure.Type.REFUSED;
+            problem.type() == Failure.Type.DATABASE
+                || problem.type() == Failure.Type.REFUSED
+                || problem.failure() == Failure.KEY_MISSING;
         if (asLoaded.isEmpty() || !aboutTheSource) {
           throw problem;
         }
@@ -103,10 +105,55 @@ public record Verification(
             "",
             target.description(),
             load,
-            alone(target, asLoaded.get(), problem),
+            alone(
+                target,
+                asLoaded.get(),
+                "the source cannot be compared: "
+                    + problem.what()
+                    + (problem.where().isEmpty() ? "" : " (" + problem.where() + ")")),
             Map.of(),
             Map.of());
       }
+    }
+  }
+
+  /**
+   * Looks at a target by what its mark remembers alone: its newest load, whatever job and source it
+   * came from. Neither source nor key nor register are needed.
+   *
+   * @throws Problem if the target cannot be read, or remembers no load
+   */
+  public static Verification ofTarget(
+      Project project,
+      Database into,
+      Wish wish,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines) {
+    Engine.Address address = Opened.address(project.directory(), into, environment);
+    try (Reader target = engines.apply(address).open(address)) {
+      Loaded load =
+          target.mark().orElse(Mark.NONE).loads().stream()
+              .filter(Loaded::isDigested)
+              .reduce((older, newer) -> newer)
+              .orElseThrow(
+                  () ->
+                      Problem.of(
+                              Failure.NOTHING_FOUND, into.title() + " remembers no load of Yemble")
+                          .at(target.description())
+                          .remedy("load it with yemble run or yemble load"));
+      AsLoaded asLoaded = new AsLoaded(load, target);
+      return new Verification(
+          Database.remembered(load.source(), into.place()),
+          into,
+          "",
+          target.description(),
+          Optional.of(load),
+          alone(
+              target,
+              wish.unchanged() ? asLoaded.strictly() : asLoaded,
+              "only the target was asked for"),
+          Map.of(),
+          Map.of());
     }
   }
 
@@ -135,17 +182,13 @@ public record Verification(
   }
 
   /** What can be said without the source. */
-  private static List<Finding> alone(Reader target, AsLoaded asLoaded, Problem problem) {
+  private static List<Finding> alone(Reader target, AsLoaded asLoaded, String why) {
     List<Finding> findings = new ArrayList<>(asLoaded.alone().findings());
     List<Table> loaded =
         asLoaded.load().tables().stream()
             .map(table -> target.schema().table(table.table()))
             .filter(java.util.Objects::nonNull)
             .toList();
-    String why =
-        "the source cannot be compared: "
-            + problem.what()
-            + (problem.where().isEmpty() ? "" : " (" + problem.where() + ")");
     findings.add(unchecked("rows", why));
     findings.add(TargetChecks.references(target, loaded));
     Stream.of("kept values", "no leak", "masks change", "absence", "equal stays equal")

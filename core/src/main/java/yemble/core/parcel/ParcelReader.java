@@ -296,7 +296,7 @@ public final class ParcelReader implements Reader {
 
   @Override
   public void rows(Table table, RowSet rows, List<Column> columns, RowVisitor visitor) {
-    rows(table, "", columns, visitor.within(rows));
+    rows(table, "", columns, rows.size() == count(table) ? visitor : visitor.within(rows));
   }
 
   @Override

@@ -1,5 +1,6 @@
 package yemble.core.project;
 
+import java.util.Arrays;
 import java.util.Set;
 import yemble.core.yaml.Place;
 
@@ -31,6 +32,30 @@ public record Database(
     Set<String> functions,
     String register,
     Place place) {
+
+  /** One that is known by its title alone, as a mark or a parcel remembers it. */
+  public static Database remembered(String title, Place where) {
+    int at = title.lastIndexOf(" (");
+    String word = at < 0 ? "" : title.substring(at + 2).replaceFirst("\\)$", "");
+    Environment environment =
+        Arrays.stream(Environment.values())
+            .filter(one -> one.toString().equals(word))
+            .findFirst()
+            .orElse(Environment.PRODUCTION);
+    return new Database(
+        at < 0 ? title : title.substring(0, at),
+        Setting.NONE,
+        Setting.NONE,
+        Setting.NONE,
+        "",
+        environment,
+        "",
+        Structure.CREATE,
+        false,
+        Set.of(),
+        "",
+        where);
+  }
 
   /** The name with its environment, as every output shows it. */
   public String title() {
