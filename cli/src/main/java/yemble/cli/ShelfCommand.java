@@ -3,22 +3,33 @@ package yemble.cli;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.crypto.SecretKey;
+import yemble.core.job.Opened;
 import yemble.core.job.Staleness;
+import yemble.core.mark.Loaded;
+import yemble.core.mark.Mark;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.parcel.Shelf;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
+import yemble.core.project.Database;
+import yemble.core.project.Environment;
 import yemble.core.project.Project;
+import yemble.core.store.Engine;
+import yemble.core.store.Target;
+import yemble.jdbc.Engines;
 
 /** The parcels of a project. */
 @Command(
@@ -50,13 +61,16 @@ final class ShelfCommand implements Callable<Integer> {
   public Integer call() {
     Project project = common.read();
     List<Shelf.Item> items = shelf(project).items();
+    List<String> unseen = new ArrayList<>();
+    Map<String, List<String>> holders = items.isEmpty() ? Map.of() : holders(project, unseen);
     if (common.json) {
-      common.output.json(Json.list(items, item -> object(project, item)));
+      common.output.json(Json.list(items, item -> object(project, item, holders)));
       return 0;
     }
     Output output = common.output;
     TextTable table =
-        new TextTable("parcel", "job", "from", "packed", ">rows", ">size", "by", "rules", "");
+        new TextTable(
+            "parcel", "job", "from", "packed", ">rows", ">size", "by", "rules", "", "lies in");
     for (Shelf.Item item : items) {
       String name = item.file().getFileName().toString();
       if (item.manifest().isEmpty()) {
@@ -68,6 +82,7 @@ final class ShelfCommand implements Callable<Integer> {
             "",
             "",
             Output.bytes(item.bytes()),
+            "",
             "",
             "",
             "");
@@ -83,12 +98,16 @@ final class ShelfCommand implements Callable<Integer> {
           Output.bytes(item.bytes()),
           manifest.load().by(),
           rules(project, item),
-          manifest.sealed().isPresent() ? "sealed" : "");
+          manifest.sealed().isPresent() ? "sealed" : "",
+          String.join(", ", holders.getOrDefault(name, List.of())));
     }
     if (items.isEmpty()) {
       output.line("The shelf is empty. Next: yemble pack JOB");
     } else {
       output.table(table);
+      if (!unseen.isEmpty()) {
+        output.line("  Not looked into, as they cannot be reached: " + String.join(", ", unseen));
+      }
       output.line();
       output.line("Next: yemble load JOB --into NAME takes the newest of a job");
     }
@@ -128,7 +147,35 @@ final class ShelfCommand implements Callable<Integer> {
     return project.parcels().key(project.directory(), common.environment());
   }
 
-  private Object object(Project project, Shelf.Item item) {
+  /**
+   * The project's test databases by the parcels that they were loaded from.
+   *
+   * @param unseen gets those that cannot be looked into
+   */
+  private Map<String, List<String>> holders(Project project, List<String> unseen) {
+    Map<String, List<String>> holders = new TreeMap<>();
+    for (Database database : project.databases().values()) {
+      if (database.environment() != Environment.TEST) {
+        continue;
+      }
+      try {
+        Engine.Address address =
+            Opened.address(project.directory(), database, common.environment());
+        try (Target target = Engines.of(address).target(address)) {
+          for (Loaded load : target.mark().orElse(Mark.NONE).loads()) {
+            if (!load.parcel().isEmpty()) {
+              holders.computeIfAbsent(load.parcel(), p -> new ArrayList<>()).add(database.name());
+            }
+          }
+        }
+      } catch (Problem problem) {
+        unseen.add(database.name());
+      }
+    }
+    return holders;
+  }
+
+  private Object object(Project project, Shelf.Item item, Map<String, List<String>> holders) {
     Manifest manifest = item.manifest().orElse(null);
     return Json.object(
         "file", item.file().toString(),
@@ -141,6 +188,7 @@ final class ShelfCommand implements Callable<Integer> {
         "by", manifest == null ? null : manifest.load().by(),
         "sealed", manifest == null ? null : manifest.sealed().isPresent(),
         "rules_changed", changed(project, item).orElse(null),
+        "lies_in", holders.getOrDefault(item.file().getFileName().toString(), List.of()),
         "problem", item.problem() == null ? null : item.problem().what());
   }
 

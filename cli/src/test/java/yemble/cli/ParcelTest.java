@@ -122,6 +122,9 @@ class ParcelTest {
     Captured again = load();
     assertThat(again.exitCode()).as(again.err() + again.out()).isZero();
     assertThat(content("dev.db")).isEqualTo(expected);
+    sandbox.key(Sandbox.KEY);
+    assertThat(yemble("doctor").out()).contains("job small from live (production) by small.parcel");
+    Files.delete(folder.resolve("yemble.key"));
     // Any day later, still without source and key; and somebody has changed a row.
     for (String[] call :
         List.of(new String[] {"verify"}, new String[] {"verify", "--into", "dev"})) {
@@ -354,6 +357,7 @@ class ParcelTest {
     assertThat(listed).contains("small-", "live (production)", "0 minutes ago");
     assertThat(yemble("shelf", "check").exitCode()).isZero();
     assertThat(yemble("load", "--into", "dev", "--yes").exitCode()).isZero();
+    assertThat(yemble("shelf").out()).containsPattern("small-.* as now +dev\\n");
     assertThat(yemble("load", "smal", "--into", "dev", "--yes").err()).contains("\"small\"");
     Path shelf = folder.resolve(".yemble/shelf");
     Path broken = Files.copy(parcel, shelf.resolve("small-0.parcel"));

@@ -184,7 +184,8 @@ public final class Handover implements AutoCloseable {
                 packed.rows(),
                 load.made(),
                 packed.digestKey(),
-                tables),
+                tables,
+                parcel.name()),
             dropped);
   }
 

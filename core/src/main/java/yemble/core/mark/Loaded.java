@@ -20,6 +20,7 @@ import java.util.Optional;
  * @param made what Yemble made, in the engine's own spelling
  * @param digestKey the 16 bytes under which its rows are digested; drawn for this load alone
  * @param tables what was loaded; empty in a mark of before this was kept
+ * @param parcel the name of the parcel that it came from, or an empty string
  */
 public record Loaded(
     String tool,
@@ -32,7 +33,24 @@ public record Loaded(
     long rows,
     List<String> made,
     byte[] digestKey,
-    List<LoadedTable> tables) {
+    List<LoadedTable> tables,
+    String parcel) {
+  /** One that came from its source. */
+  public Loaded(
+      String tool,
+      Instant at,
+      String by,
+      String job,
+      String source,
+      String key,
+      String rules,
+      long rows,
+      List<String> made,
+      byte[] digestKey,
+      List<LoadedTable> tables) {
+    this(tool, at, by, job, source, key, rules, rows, made, digestKey, tables, "");
+  }
+
   public Loaded {
     made = List.copyOf(made);
     tables = List.copyOf(tables);
@@ -59,11 +77,12 @@ public record Loaded(
   public String description() {
     return String.format(
         Locale.ROOT,
-        "%,d rows loaded by %s, job %s from %s%s",
+        "%,d rows loaded by %s, job %s from %s%s%s",
         rows,
         by,
         job,
         source,
+        parcel.isEmpty() ? "" : " by " + parcel,
         at == null ? "" : ", " + when());
   }
 
@@ -74,6 +93,6 @@ public record Loaded(
         tables.stream()
             .filter(table -> replaced.stream().noneMatch(r -> r.table().equals(table.table())))
             .toList();
-    return new Loaded(tool, at, by, job, source, key, rules, rows, left, digestKey, kept);
+    return new Loaded(tool, at, by, job, source, key, rules, rows, left, digestKey, kept, parcel);
   }
 }

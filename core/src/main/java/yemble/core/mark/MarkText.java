@@ -55,6 +55,9 @@ public final class MarkText {
     lines.add(new Line(lead + "key", load.key()));
     lines.add(new Line(lead + "rules", load.rules()));
     lines.add(new Line(lead + "rows", Long.toString(load.rows())));
+    if (!load.parcel().isEmpty()) {
+      lines.add(new Line(lead + "parcel", load.parcel()));
+    }
     lines.add(new Line(lead + "digest key", base64(load.digestKey())));
     for (int i = 0; i < load.made().size(); i++) {
       lines.add(
@@ -181,7 +184,8 @@ public final class MarkText {
         number(items.getOrDefault("rows", "0")),
         made,
         digestKey,
-        digestKey.length == RowDigest.KEY ? tables : List.of());
+        digestKey.length == RowDigest.KEY ? tables : List.of(),
+        items.getOrDefault("parcel", ""));
   }
 
   private static long number(String text) {

@@ -237,6 +237,11 @@ public final class ParcelReader implements Reader {
     }
   }
 
+  /** The file's name. */
+  public String name() {
+    return file.getFileName().toString();
+  }
+
   /** What the parcel says of itself. */
   public Manifest manifest() {
     return manifest;
