@@ -37,6 +37,7 @@ import yemble.jdbc.Engines;
       "%nExamples:",
       "  yemble load nightly --into dev            the newest of a job on the shelf",
       "  yemble load nightly.parcel --into dev --into other",
+      "  yemble load - --into dev < nightly.parcel",
       "%nExit codes: 0 done, 1 a check fails (the target is as it was), 2 wrong project,",
       "3 refused for safety, 4 a database, the parcel or a file failed."
     })
@@ -46,7 +47,7 @@ final class LoadCommand implements Callable<Integer> {
   @Parameters(
       arity = "0..1",
       paramLabel = "JOB|FILE",
-      description = "the newest parcel of a job on the shelf, or a file")
+      description = "the newest parcel of a job on the shelf, or a file; - for standard input")
   String what = "";
 
   @Option(
@@ -55,6 +56,14 @@ final class LoadCommand implements Callable<Integer> {
       paramLabel = "NAME",
       description = "a test database of the project; several times for more")
   List<String> names = new ArrayList<>();
+
+  @Option(names = "--structure-only", description = "tables and what belongs to them, no row")
+  boolean structureOnly;
+
+  @Option(
+      names = "--rows-only",
+      description = "rows alone, into tables that are there (PostgreSQL, MariaDB)")
+  boolean rowsOnly;
 
   @Option(names = "--stale", description = "load it though it is old, or its rules have changed")
   boolean stale;
@@ -67,11 +76,17 @@ final class LoadCommand implements Callable<Integer> {
     Project project = common.read();
     List<Database> targets =
         names.stream().map(name -> project.database(name, Place.of("--into"))).toList();
+    if (structureOnly && rowsOnly) {
+      throw Problem.of(Failure.OPTION, "--structure-only cannot stand beside --rows-only")
+          .remedy("say neither for both");
+    }
     List<Object> results = new ArrayList<>();
     int exitCode = 0;
-    try (ParcelReader parcel =
-        ParcelReader.open(
-            file(project), project.parcels().key(project.directory(), common.environment()))) {
+    try (Spool spool = what.equals("-") ? Spool.ofInput(project) : null;
+        ParcelReader parcel =
+            ParcelReader.open(
+                spool == null ? file(project) : spool.file(),
+                project.parcels().key(project.directory(), common.environment()))) {
       Manifest manifest = parcel.manifest();
       if (!common.json) {
         head(manifest, parcel);
@@ -133,7 +148,15 @@ final class LoadCommand implements Callable<Integer> {
     Instant start = Instant.now();
     Progress progress = ProgressView.of(common.output);
     try (Handover handover =
-        Handover.into(parcel, project, into, common.environment(), Engines::of)) {
+        Handover.into(
+            parcel,
+            project,
+            into,
+            structureOnly
+                ? Handover.What.STRUCTURE
+                : rowsOnly ? Handover.What.ROWS : Handover.What.ALL,
+            common.environment(),
+            Engines::of)) {
       Output output = common.output;
       if (!common.json) {
         output.line(
@@ -187,9 +210,11 @@ final class LoadCommand implements Callable<Integer> {
     output.line(
         result.committed()
             ? output.paint(Output.Tone.GOOD, "Done: ")
-                + Output.counted(parcel.manifest().load().rows(), "row")
-                + " in "
-                + Output.counted(result.rows().size(), "table")
+                + (structureOnly
+                    ? "the structure of " + Output.counted(parcel.schema().tables().size(), "table")
+                    : Output.counted(parcel.manifest().load().rows(), "row")
+                        + " in "
+                        + Output.counted(result.rows().size(), "table"))
                 + " written into "
                 + handover.into().title()
                 + " in "

@@ -19,6 +19,7 @@ import yemble.core.problem.Problem;
 import yemble.core.project.OutputFile;
 import yemble.core.project.Parcels;
 import yemble.core.project.Project;
+import yemble.core.verify.Finding;
 import yemble.jdbc.Engines;
 
 /** The masked subset of a job in one file. */
@@ -43,7 +44,10 @@ final class PackCommand implements Callable<Integer> {
   @Parameters(arity = "0..1", paramLabel = "JOB", description = "the job, if there are several")
   String job = "";
 
-  @Option(names = "--to", paramLabel = "FILE", description = "into this file, not onto the shelf")
+  @Option(
+      names = "--to",
+      paramLabel = "FILE",
+      description = "into this file, not onto the shelf; - for standard output")
   Path to;
 
   @Option(names = "--sealed", description = "encrypted with the key that parcels: { key: … } names")
@@ -56,8 +60,13 @@ final class PackCommand implements Callable<Integer> {
   public Integer call() {
     Instant start = Instant.now();
     Project project = common.read();
+    boolean printed = to != null && to.toString().equals("-");
+    if (printed && common.json) {
+      throw Problem.of(Failure.OPTION, "--json cannot stand beside --to -")
+          .because("the parcel itself goes to standard output");
+    }
     Optional<OutputFile> output =
-        Optional.ofNullable(to)
+        Optional.ofNullable(printed ? null : to)
             .map(file -> OutputFile.of(project, file, overwrite, common.environment()));
     Optional<SecretKey> seal =
         sealed
@@ -68,19 +77,23 @@ final class PackCommand implements Callable<Integer> {
           .at(Project.FILE);
     }
     Progress progress = ProgressView.of(common.output);
-    try (Preparation preparation =
-        Preparation.of(
-            project,
-            pick.of(project, project.job(job)),
-            Preparation.Purpose.LOAD,
-            common.environment(),
-            Engines::of,
-            progress)) {
+    try (Spool spool = printed ? Spool.empty(project) : null;
+        Preparation preparation =
+            Preparation.of(
+                project,
+                pick.of(project, project.job(job)),
+                Preparation.Purpose.LOAD,
+                common.environment(),
+                Engines::of,
+                progress)) {
       Pack pack = Pack.of(preparation, seal);
       Path file =
-          output
-              .map(OutputFile::path)
-              .orElseGet(() -> ShelfCommand.shelf(project).place(preparation.job().name(), start));
+          spool != null
+              ? spool.file()
+              : output
+                  .map(OutputFile::path)
+                  .orElseGet(
+                      () -> ShelfCommand.shelf(project).place(preparation.job().name(), start));
       Stop.finds("there is no parcel", "run the same command again");
       Pack.Result result =
           pack.into(
@@ -97,9 +110,29 @@ final class PackCommand implements Callable<Integer> {
                           "Removed " + old.getFileName() + ", as the project says."));
         }
       }
-      report(preparation, file, result, Duration.between(start, Instant.now()));
+      if (spool != null) {
+        printed(spool, result);
+      } else {
+        report(preparation, file, result, Duration.between(start, Instant.now()));
+      }
       return result.committed() ? 0 : 1;
     }
+  }
+
+  /**
+   * The parcel itself; what came of the proof goes to standard error, if it is not as it should be.
+   */
+  private void printed(Spool spool, Pack.Result result) {
+    if (result.committed()) {
+      spool.print();
+      return;
+    }
+    result.findings().stream()
+        .filter(Finding::fails)
+        .forEach(
+            finding ->
+                common.output.message("fails: " + finding.check() + ": " + finding.figures()));
+    common.output.message("Not packed: a check fails, and there is no parcel.");
   }
 
   private void report(Preparation job, Path file, Pack.Result result, Duration took) {

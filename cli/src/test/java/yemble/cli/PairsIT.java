@@ -119,6 +119,14 @@ class PairsIT {
     assertThat(content(from, into, project))
         .as("parcel, %s into %s", from, into)
         .isEqualTo(content);
+    if (from.equals(ENGINES.get(0)) && !into.equals(ENGINES.get(0))) {
+      Program.Result rows =
+          sandbox.yemble("load", "small", "--into", "dev", "--yes", "--rows-only");
+      assertThat(rows.exitCode()).as("rows of %s into %s: %s", from, into, rows.all()).isZero();
+      assertThat(content(from, into, project))
+          .as("rows, %s into %s", from, into)
+          .isEqualTo(content);
+    }
   }
 
   private static String retargeted(String project, String from, String into, Path folder)

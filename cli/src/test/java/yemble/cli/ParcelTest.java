@@ -333,7 +333,8 @@ class ParcelTest {
               () -> {
                 try (ParcelReader reader = ParcelReader.open(parcel, java.util.Optional.empty());
                     Handover handover =
-                        Handover.into(reader, project, into, Map.of(), Engines::of)) {
+                        Handover.into(
+                            reader, project, into, Handover.What.ALL, Map.of(), Engines::of)) {
                   return handover.load("test", "test", Progress.SILENT).committed();
                 }
               }));
@@ -514,5 +515,23 @@ class ParcelTest {
     Captured wrong = load();
     assertThat(wrong.exitCode()).isEqualTo(2);
     assertThat(wrong.out()).contains("key-form").doesNotContain("no key\\n");
+  }
+
+  @Test
+  void theStructureAlone() throws Exception {
+    Captured load = yemble("load", parcel.toString(), "--into", "dev", "--yes", "--structure-only");
+    assertThat(load.exitCode()).as(load.err() + load.out()).isZero();
+    assertThat(load.out()).contains("only the structure was asked for", "Done: the structure of 5");
+    assertThat(sandbox.query("dev.db", "SELECT count(*) FROM person")).containsExactly(List.of(0));
+    assertThat(sandbox.query("dev.db", "SELECT count(*) FROM \"a/b\"")).containsExactly(List.of(0));
+    assertThat(
+            yemble("load", parcel.toString(), "--into", "dev", "--rows-only", "--structure-only")
+                .exitCode())
+        .isEqualTo(2);
+    assertThat(
+            yemble("load", parcel.toString(), "--into", "dev", "--yes", "--rows-only").exitCode())
+        .isNotZero();
+    assertThat(load().exitCode()).isZero();
+    assertThat(sandbox.query("dev.db", "SELECT count(*) FROM person")).containsExactly(List.of(5));
   }
 }

@@ -18,6 +18,7 @@ import yemble.core.parcel.ParcelReader;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
 import yemble.core.project.Project;
+import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Engine;
@@ -41,6 +42,16 @@ public final class Handover implements AutoCloseable {
   private final Target target;
   private final Stages stages;
   private final List<String> dropped;
+  private final What what;
+
+  /** What of a parcel is loaded. */
+  public enum What {
+    ALL,
+    /** Tables and what belongs to them, without a row. */
+    STRUCTURE,
+    /** Rows, into tables that are there. */
+    ROWS
+  }
 
   private Handover(
       ParcelReader parcel,
@@ -48,7 +59,9 @@ public final class Handover implements AutoCloseable {
       Database into,
       Target target,
       Stages stages,
-      List<String> dropped) {
+      List<String> dropped,
+      What what) {
+    this.what = what;
     this.parcel = parcel;
     this.from = from;
     this.into = into;
@@ -66,10 +79,12 @@ public final class Handover implements AutoCloseable {
   public static Handover into(
       ParcelReader parcel,
       Project project,
-      Database into,
+      Database named,
+      What what,
       Map<String, String> environment,
       Function<Engine.Address, Engine> engines) {
     Manifest manifest = parcel.manifest();
+    Database into = what == What.ROWS ? named.with(Structure.EXISTING) : named;
     Database from = Database.remembered(manifest.title(), Place.of("the parcel"));
     Engine.Address address = Opened.address(project.directory(), into, environment);
     Engine engine = engines.apply(address);
@@ -81,7 +96,7 @@ public final class Handover implements AutoCloseable {
       Stages stages = Stages.of(parcel, manifest.family(), job, engine);
       Schema schema = stages.schema(parcel.schema());
       List<String> dropped = Guard.replaceable(job, from, schema, into, target);
-      return new Handover(parcel, from, into, target, stages, dropped);
+      return new Handover(parcel, from, into, target, stages, dropped, what);
     } catch (RuntimeException e) {
       target.close();
       throw e;
@@ -136,7 +151,7 @@ public final class Handover implements AutoCloseable {
       long start = System.nanoTime();
       progress.begin("loading", packed.rows());
       List<Pipe.Flow> flows = new ArrayList<>();
-      for (Table table : parcel.schema().tables()) {
+      for (Table table : what == What.STRUCTURE ? List.<Table>of() : parcel.schema().tables()) {
         flows.add(
             new Pipe.Flow(table, parcel.all(table), thread -> Passage.unchanged(parcel, table)));
       }
@@ -147,7 +162,9 @@ public final class Handover implements AutoCloseable {
       progress.begin("verifying", packed.rows());
       Reader found = load.reader();
       AsPacked proof = new AsPacked(parcel, found, packed, stages.comparison(found));
-      List<Finding> findings = new ArrayList<>(List.of(proof.finding(progress::advance)));
+      List<Finding> findings = new ArrayList<>();
+      findings.add(
+          what == What.STRUCTURE ? proof.structureAlone() : proof.finding(progress::advance));
       List<Table> tables = List.copyOf(parcel.schema().tables());
       findings.add(TargetChecks.references(found, tables));
       findings.add(TargetChecks.unique(found, tables));
@@ -181,7 +198,7 @@ public final class Handover implements AutoCloseable {
                 from.title(),
                 packed.key(),
                 packed.rules(),
-                packed.rows(),
+                what == What.STRUCTURE ? 0 : packed.rows(),
                 load.made(),
                 packed.digestKey(),
                 tables,

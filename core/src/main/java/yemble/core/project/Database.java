@@ -57,6 +57,23 @@ public record Database(
         where);
   }
 
+  /** The same where a load makes its tables, or finds them. */
+  public Database with(Structure other) {
+    return new Database(
+        name,
+        url,
+        user,
+        password,
+        driver,
+        environment,
+        confirmed,
+        other,
+        grants,
+        functions,
+        register,
+        place);
+  }
+
   /** The name with its environment, as every output shows it. */
   public String title() {
     return name + " (" + environment + ")";

@@ -1,0 +1,62 @@
+package yemble.cli;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import yemble.core.file.WrittenFile;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
+import yemble.core.project.Project;
+
+/** A parcel on its way through standard input or output: a file that is gone when it is closed. */
+record Spool(Path file) implements AutoCloseable {
+  /** A file for one that is to be written. */
+  static Spool empty(Project project) {
+    Path state = project.directory().resolve(Project.STATE);
+    try {
+      WrittenFile.folder(state);
+      return new Spool(Files.createTempFile(state, "parcel", ".part"));
+    } catch (IOException e) {
+      throw failed(state, e);
+    }
+  }
+
+  /** All that standard input holds. */
+  static Spool ofInput(Project project) {
+    Spool spool = empty(project);
+    try (InputStream in = System.in) {
+      Files.copy(in, spool.file(), StandardCopyOption.REPLACE_EXISTING);
+      return spool;
+    } catch (IOException e) {
+      spool.close();
+      throw failed(spool.file(), e);
+    }
+  }
+
+  /** Writes it to standard output. */
+  void print() {
+    try {
+      Files.copy(file, System.out);
+      System.out.flush();
+    } catch (IOException e) {
+      throw failed(file, e);
+    }
+  }
+
+  private static Problem failed(Path file, IOException e) {
+    return Problem.of(Failure.FILE_UNWRITABLE, "the parcel cannot be kept on its way")
+        .at(file.toString())
+        .causedBy(e);
+  }
+
+  @Override
+  public void close() {
+    try {
+      Files.deleteIfExists(file);
+    } catch (IOException e) {
+      throw failed(file, e);
+    }
+  }
+}
