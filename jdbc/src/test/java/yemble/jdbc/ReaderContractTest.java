@@ -3,11 +3,15 @@ package yemble.jdbc;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import org.junit.jupiter.api.AfterEach;
@@ -18,12 +22,19 @@ import org.junit.jupiter.params.Parameter;
 import org.junit.jupiter.params.ParameterizedClass;
 import org.junit.jupiter.params.provider.EnumSource;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.project.Condition;
+import yemble.core.project.Pick;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
+import yemble.core.subset.PickFacts;
+import yemble.core.subset.Request;
+import yemble.core.subset.RowBytes;
+import yemble.core.yaml.Place;
 
 /** What every engine's reader does. */
 @ParameterizedClass
@@ -232,5 +243,118 @@ class ReaderContractTest {
     engine.run(connection, "INSERT INTO plain VALUES ('later', 3)");
     assertThat(matching("plain", "x = 'later'").isEmpty()).isTrue();
     assertThat(reader.all(table("plain")).size()).isEqualTo(4);
+  }
+
+  /** The first columns of the rows that satisfy a condition with values, sorted. */
+  private List<String> matching(String name, String sql, String... namesAndValues) {
+    Map<String, String> values = new HashMap<>();
+    for (int i = 0; i < namesAndValues.length; i += 2) {
+      values.put(namesAndValues[i], namesAndValues[i + 1]);
+    }
+    Table table = reader.schema().table(TableName.of(name));
+    RowSet rows = reader.matching(table, new Condition(sql, WHERE).with(values));
+    List<String> found = new ArrayList<>();
+    reader.rows(
+        table, rows, table.columns().subList(0, 1), (row, v) -> found.add(String.valueOf(v[0])));
+    found.sort(null);
+    return found;
+  }
+
+  private static final Place WHERE = new Place("recipes/one.yaml", 3, 12);
+
+  @Test
+  void valuesOfAConditionAreBound() {
+    assertThat(matching("port", "name = :n", "n", "Skerrow")).containsExactly("1");
+    assertThat(matching("port", "id >= :from", "from", "2")).containsExactly("2", "3");
+    assertThat(matching("crew", "b = :b AND a < :a", "b", "x", "a", "2")).containsExactly("1");
+    assertThat(matching("crew", "b = :b OR (b = 'y' AND note = :n)", "b", "z", "n", ""))
+        .containsExactly("1", "3", "4");
+    assertThat(matching("plain", "y = :y", "y", "1")).containsExactly("p", "p");
+    assertThat(matching("port", "weight < :w", "w", "1.25")).containsExactly("3");
+    // Whatever a value holds, it is a value.
+    assertThat(matching("crew", "note = :n", "n", "back\\slash")).containsExactly("3");
+    assertThat(matching("crew", "note = :n", "n", "line\nfeed")).containsExactly("4");
+    for (String text : List.of("x' OR '1'='1", "\\' OR 1=1 -- ", "? :n $1", "%", "")) {
+      assertThat(matching("port", "name = :n", "n", text)).as(text).isEmpty();
+    }
+  }
+
+  @Test
+  void aValueThatFitsNothingIsNotShown() {
+    try {
+      assertThat(matching("port", "id = :id", "id", "secret-ish")).isEmpty();
+    } catch (Problem refused) {
+      assertThat(refused.failure()).isEqualTo(Failure.CONDITION);
+      assertThat(refused.what() + refused.why() + refused.remedy()).doesNotContain("secret-ish");
+    }
+    // And the reader goes on.
+    assertThat(matching("port", "id = :id", "id", "3")).containsExactly("3");
+  }
+
+  @Test
+  void aConditionWithValuesIsClosedAndOnlyComputes() {
+    for (String sql : List.of("id = :id) OR (1 = 1", "id = :id; DELETE FROM port", "id = :id --")) {
+      try {
+        matching("port", sql, "id", "1");
+        assertThat(sql).endsWith("--");
+      } catch (Problem refused) {
+        assertThat(refused.failure()).isEqualTo(Failure.CONDITION);
+      }
+    }
+    assertThat(reader.count(reader.schema().table(TableName.of("port")))).isEqualTo(3);
+  }
+
+  private static Request.Start pick(Table table, String where) {
+    return new Request.Start(
+        table,
+        new Condition(where, WHERE),
+        BigDecimal.ONE,
+        Pick.ALL,
+        Optional.empty(),
+        Optional.empty(),
+        "here");
+  }
+
+  @Test
+  void aPickSaysBetweenWhichValuesItLies() {
+    Table port = reader.schema().table(TableName.of("port"));
+    PickFacts facts =
+        PickFacts.of(reader, pick(port, "id < 3 AND weight IS NOT NULL AND name <> 'id > 0'"));
+    assertThat(facts.spreads())
+        .extracting(spread -> spread.column().name() + " " + spread.least())
+        .containsExactly("id 1", "name Skerrow", "weight 1.5");
+    assertThat(facts.borders()).containsExactly(new PickFacts.Border("id < 3", 1));
+    assertThat(facts.borders().get(0).included()).isFalse();
+    facts = PickFacts.of(reader, pick(port, "weight >= -0.25"));
+    assertThat(facts.spreads())
+        .containsExactly(new PickFacts.Spread(port.column("weight").orElseThrow(), "-0.25", "1.5"));
+    assertThat(facts.borders()).containsExactly(new PickFacts.Border("weight >= -0.25", 1));
+    assertThat(facts.borders().get(0).included()).isTrue();
+    assertThat(PickFacts.of(reader, pick(port, "")).spreads()).isEmpty();
+    facts = PickFacts.of(reader, pick(port, "id > 90"));
+    assertThat(facts.spreads().get(0).least()).isNull();
+  }
+
+  /** What the catalog says of bytes is something, and more for more rows. */
+  @Test
+  void bytesOfRows() throws SQLException {
+    Table plain = reader.schema().table(TableName.of("plain"));
+    RowBytes few = new RowBytes(reader);
+    assertThat(few.of(plain, 0)).isZero();
+    assertThat(few.of(plain, 1)).isPositive();
+    assertThat(few.of(plain, 4)).isGreaterThan(few.of(plain, 2));
+    assertThat(few.ofSource()).isGreaterThanOrEqualTo(few.of(plain, 4));
+    reader.rowBytes(plain).ifPresent(bytes -> assertThat(bytes).isPositive());
+  }
+
+  @Test
+  void whetherAnIndexLeadsToChildren() throws SQLException {
+    if (engine == TestEngine.SQLITE || engine == TestEngine.POSTGRESQL) {
+      assertThat(reader.leadsToChildren(HOME)).isFalse();
+    }
+    reader.close();
+    engine.run(connection, "CREATE INDEX home_of_crew ON crew (home)");
+    reader = engine.open(folder, connection);
+    assertThat(reader.leadsToChildren(HOME)).isTrue();
   }
 }
