@@ -128,6 +128,9 @@ class ProductionLogIT {
     good(sandbox, "run", "--dry");
     good(sandbox, "run", "--yes");
     good(sandbox, "verify");
+    good(sandbox, "pack");
+    good(sandbox, "load", "--into", "dev", "--yes");
+    good(sandbox, "shelf");
     for (String attack : attacks) {
       Program.Result result = sandbox.yemble("preview", "person", "--where", attack);
       assertThat(result.exitCode()).as(attack + result.all()).isIn(2, 3);
