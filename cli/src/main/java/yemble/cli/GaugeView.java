@@ -2,9 +2,11 @@ package yemble.cli;
 
 import java.time.Duration;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Collectors;
 import yemble.core.job.Changes;
 import yemble.core.job.Preparation;
+import yemble.core.project.LinkRule;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
 import yemble.core.store.RowSet;
@@ -231,8 +233,7 @@ final class GaugeView {
   }
 
   private static String brings(Rule rule) {
-    String at =
-        rule.atMost() == yemble.core.project.LinkRule.ALL ? "" : ", at most " + rule.atMost();
-    return rule.cut() ? "cut" : rule.follow().name().toLowerCase(java.util.Locale.ROOT) + at;
+    String at = rule.atMost() == LinkRule.ALL ? "" : ", at most " + rule.atMost();
+    return rule.cut() ? "cut" : rule.follow().name().toLowerCase(Locale.ROOT) + at;
   }
 }

@@ -1,5 +1,6 @@
 package yemble.cli;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -182,7 +183,7 @@ final class PackCommand implements Callable<Integer> {
   private static long size(Path file) {
     try {
       return Files.size(file);
-    } catch (java.io.IOException e) {
+    } catch (IOException e) {
       throw Problem.of(Failure.FILE_UNREADABLE, "the parcel cannot be read").at(file.toString());
     }
   }

@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import yemble.core.mark.Loaded;
@@ -206,7 +207,11 @@ public record Manifest(
     if (form < 1 || !sound) {
       throw damaged(where, "its manifest is not what its digest says");
     }
-    return of(top);
+    try {
+      return of(top);
+    } catch (RuntimeException made) {
+      throw damaged(where, "its manifest does not say what a manifest says").causedBy(made);
+    }
   }
 
   static Problem damaged(String where, String why) {
@@ -254,7 +259,7 @@ public record Manifest(
                         one.path("sha256").asText())));
     return new Manifest(
         top.path("source").asText(),
-        Environment.valueOf(top.path("environment").asText().toUpperCase(java.util.Locale.ROOT)),
+        Environment.valueOf(top.path("environment").asText().toUpperCase(Locale.ROOT)),
         new Engine.Family(
             engine.path("name").asText(),
             engine.path("schemas").asBoolean(),

@@ -2,6 +2,7 @@ package yemble.core.parcel;
 
 import java.io.BufferedInputStream;
 import java.io.EOFException;
+import java.io.FileNotFoundException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -9,6 +10,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
+import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
@@ -164,7 +166,7 @@ public final class ParcelReader implements Reader {
   private static ZipFile zip(Path file) {
     try {
       return new ZipFile(file.toFile());
-    } catch (NoSuchFileException | java.io.FileNotFoundException e) {
+    } catch (NoSuchFileException | FileNotFoundException e) {
       throw Problem.of(Failure.FILE_UNREADABLE, "there is no such parcel").at(file.toString());
     } catch (ZipException e) {
       if (!Files.isRegularFile(file) || !begins(file)) {
@@ -182,7 +184,7 @@ public final class ParcelReader implements Reader {
 
   private static boolean begins(Path file) {
     try (InputStream in = Files.newInputStream(file)) {
-      return java.util.Arrays.equals(in.readNBytes(ZIP.length), ZIP);
+      return Arrays.equals(in.readNBytes(ZIP.length), ZIP);
     } catch (IOException e) {
       return false;
     }

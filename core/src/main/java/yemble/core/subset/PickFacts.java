@@ -1,6 +1,7 @@
 package yemble.core.subset;
 
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Matcher;
@@ -69,7 +70,7 @@ public record PickFacts(List<Spread> spreads, List<Border> borders) {
     if (start.where().isEmpty() && start.newest().isEmpty()) {
       return new PickFacts(List.of(), borders);
     }
-    List<Object> least = new ArrayList<>(java.util.Collections.nCopies(named.size(), null));
+    List<Object> least = new ArrayList<>(Collections.nCopies(named.size(), null));
     List<Object> greatest = new ArrayList<>(least);
     new RowwiseKin(source, null)
         .rows(

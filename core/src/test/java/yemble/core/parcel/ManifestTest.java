@@ -89,6 +89,19 @@ class ManifestTest {
     }
   }
 
+  /** A digest that fits makes no manifest of what is none. */
+  @Test
+  void whatOnlyLooksLikeOne() {
+    for (String text :
+        List.of("{\n  \"parcel\" : 1", "{\n  \"parcel\" : 1,\n  \"environment\" : \"moon\"")) {
+      String digest = Manifest.sha256(text.getBytes(StandardCharsets.UTF_8));
+      byte[] bytes =
+          (text + ",\n  \"digest\" : \"" + digest + "\"\n}\n").getBytes(StandardCharsets.UTF_8);
+      Problem problem = catchThrowableOfType(Problem.class, () -> Manifest.of(bytes, "x"));
+      assertThat(problem.failure()).isEqualTo(Failure.PARCEL_DAMAGED);
+    }
+  }
+
   /** Who has no key can make the digest anew, and not the seal. */
   @Test
   void aSealIsOfItsKey() throws Exception {
