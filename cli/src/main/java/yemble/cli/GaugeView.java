@@ -42,7 +42,7 @@ final class GaugeView {
   void print(Changes counted, String rowsOf, boolean showValues) {
     output.line(output.paint(Output.Tone.STRONG, "Job " + job.job().name()));
     Headings.from(output, job);
-    PicksView.print(output, job, showValues);
+    PicksView.print(output, job, true, showValues);
     output.line();
     tables();
     links();

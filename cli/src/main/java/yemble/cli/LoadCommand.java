@@ -164,6 +164,7 @@ final class LoadCommand implements Callable<Integer> {
                 + output.paint(Output.Tone.STRONG, into.title())
                 + "  "
                 + handover.target().description());
+        NotCarried.print(output, handover.schema(), handover.crossing().isPresent());
         output.line();
       }
       Question.confirm(output, question(parcel, handover), yes);
@@ -182,6 +183,7 @@ final class LoadCommand implements Callable<Integer> {
               "into", Json.database(into),
               "written", result.committed(),
               "replaced", handover.dropped(),
+              "not_carried", RunJson.notCarried(handover.schema()),
               "took_ms", took.toMillis(),
               "checks", Findings.list(result.findings())));
       if (!common.json) {

@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -114,7 +115,12 @@ final class PackCommand implements Callable<Integer> {
       if (spool != null) {
         printed(spool, result);
       } else {
-        report(preparation, file, result, Duration.between(start, Instant.now()));
+        report(
+            preparation,
+            file,
+            result,
+            pack.limits().unsure(),
+            Duration.between(start, Instant.now()));
       }
       return result.committed() ? 0 : 1;
     }
@@ -136,7 +142,8 @@ final class PackCommand implements Callable<Integer> {
     common.output.message("Not packed: a check fails, and there is no parcel.");
   }
 
-  private void report(Preparation job, Path file, Pack.Result result, Duration took) {
+  private void report(
+      Preparation job, Path file, Pack.Result result, List<String> unsure, Duration took) {
     Output output = common.output;
     long bytes = result.committed() ? size(file) : 0;
     if (common.json) {
@@ -157,6 +164,9 @@ final class PackCommand implements Callable<Integer> {
     output.line();
     Findings.print(output, result.findings());
     output.line();
+    for (String doubt : unsure) {
+      output.line(output.paint(Output.Tone.WARNING, "warning: ") + doubt);
+    }
     if (result.committed()) {
       output.line(
           output.paint(Output.Tone.GOOD, "Packed: ")

@@ -31,7 +31,7 @@ final class PickOption {
   @Option(
       names = "--set",
       paramLabel = "PARAMETER=VALUE",
-      description = "the value of a parameter of the recipe; once for each")
+      description = "the value of a parameter of the recipe; once for each; - for standard input")
   Map<String, String> values = new LinkedHashMap<>();
 
   /** The job with these picks, if there are any. */
@@ -45,6 +45,7 @@ final class PickOption {
           .remedy("keep one of the two: each of them says what is picked");
     }
     if (!recipe.isEmpty()) {
+      values.replaceAll((parameter, value) -> StandardInput.or(value));
       return RecipeFile.read(project, recipe).of(job, values);
     }
     return picks.isEmpty() ? job : job.picking(said());

@@ -30,9 +30,10 @@ final class PicksView {
   /**
    * Says what is picked.
    *
+   * @param facts whether it is looked at between which values they lie: that reads their rows again
    * @param showValues whether values may be shown that the register does not keep as they are
    */
-  static void print(Output output, Preparation job, boolean showValues) {
+  static void print(Output output, Preparation job, boolean facts, boolean showValues) {
     output.line();
     if (job.selection().request().everything()) {
       output.line("  No picks: every row of every table");
@@ -40,7 +41,9 @@ final class PicksView {
       amount(output, job, job.selection().request().amount().get());
     } else {
       picks(output, job);
-      facts(output, job, showValues);
+      if (facts) {
+        facts(output, job, showValues);
+      }
     }
   }
 

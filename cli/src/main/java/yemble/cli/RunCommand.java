@@ -19,7 +19,6 @@ import yemble.core.plan.TablePlan;
 import yemble.core.problem.Problem;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
-import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
 import yemble.core.store.RowSet;
 import yemble.core.subset.Reached;
@@ -152,7 +151,7 @@ final class RunCommand implements Callable<Integer> {
   private void describe(Preparation job, Run run) {
     Output output = common.output;
     Headings.fromInto(output, job, run.into().title(), run.target().description());
-    PicksView.print(output, job, showValues);
+    PicksView.print(output, job, !yes, showValues);
     output.line();
     TextTable table =
         new TextTable("table", ">rows", ">chosen", ">needed", ">of source", "masked columns");
@@ -176,7 +175,7 @@ final class RunCommand implements Callable<Integer> {
     output.table(table);
     shown.words(output, job);
     shown.withoutLinks(output, job);
-    notCarried(run);
+    NotCarried.print(output, run.schema(), run.crossing().isPresent());
     if (!run.dropped().isEmpty()) {
       output.line();
       output.line("Into " + run.into().title() + ", " + replaced(run) + ".");
@@ -203,25 +202,6 @@ final class RunCommand implements Callable<Integer> {
       output.line();
       output.line(
           output.paint(Output.Tone.WARNING, "warning: ") + run.into().title() + ": " + warning);
-    }
-  }
-
-  private void notCarried(Run run) {
-    List<SchemaObject> left =
-        run.schema().objects().stream().filter(object -> !object.carried()).toList();
-    if (!left.isEmpty()) {
-      common.output.line();
-      common.output.line(
-          run.crossing().isPresent()
-              ? "  Not carried over, as another engine has no counterpart that is sure to be the same:"
-              : "  Not carried over (other programs of the database fill them, from rows that are masked"
-                  + " now):");
-      left.forEach(
-          object ->
-              common.output.line(
-                  "    "
-                      + (object.type() == SchemaObject.Type.OTHER ? "" : object.type() + " ")
-                      + object.name()));
     }
   }
 

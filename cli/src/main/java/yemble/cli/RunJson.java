@@ -9,6 +9,7 @@ import yemble.core.job.Preparation;
 import yemble.core.job.Run;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Pick;
+import yemble.core.schema.Schema;
 import yemble.core.store.RowSet;
 import yemble.core.subset.Reached;
 import yemble.core.subset.Request;
@@ -52,9 +53,14 @@ final class RunJson {
         "replaced",
         run.dropped(),
         "not_carried",
-        Json.list(
-            run.schema().objects().stream().filter(object -> !object.carried()).toList(),
-            object -> Json.object("type", object.type().toString(), "name", object.name())));
+        notCarried(run.schema()));
+  }
+
+  /** What of a structure a target does not get. */
+  static Object notCarried(Schema schema) {
+    return Json.list(
+        schema.objects().stream().filter(object -> !object.carried()).toList(),
+        object -> Json.object("type", object.type().toString(), "name", object.name()));
   }
 
   private static Object table(Preparation job, TablePlan plan) {

@@ -116,6 +116,10 @@ class PairsIT {
     Program.Result load = sandbox.yemble("load", "small", "--into", "dev", "--yes");
     assertThat(load.exitCode()).as("parcel of %s into %s: %s", from, into, load.all()).isZero();
     assertThat(load.out()).contains("1,923 rows in 27 tables are what was packed on ");
+    // What another engine has no counterpart for is named, as by a run.
+    assertThat(load.out().contains("Not carried over, as another engine"))
+        .as(load.out())
+        .isEqualTo(!from.equals(into));
     assertThat(content(from, into, project))
         .as("parcel, %s into %s", from, into)
         .isEqualTo(content);

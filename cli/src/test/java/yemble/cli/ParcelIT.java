@@ -2,6 +2,7 @@ package yemble.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -81,5 +82,25 @@ class ParcelIT {
         assertThat(List.of(row.getInt(1), row.getInt(2))).containsExactly(5, 4);
       }
     }
+  }
+
+  /** A value that nobody is to see in a list of processes. */
+  @Test
+  void aValueOfARecipeFromStandardInput() throws Exception {
+    Sandbox sandbox = Sandbox.ready(folder);
+    sandbox.write(
+        "recipes/one.yaml", "parameters: [name]\npick: { person: { where: 'name = :name' } }\n");
+    Process process =
+        new ProcessBuilder(
+                Program.command(
+                    "gauge", "--recipe", "one", "--set", "name=-", "--expect", "person=4"))
+            .directory(folder.toFile())
+            .redirectErrorStream(true)
+            .redirectOutput(folder.resolve("said.txt").toFile())
+            .start();
+    process.getOutputStream().write("Orla Tidewick\n".getBytes(StandardCharsets.UTF_8));
+    process.getOutputStream().close();
+    assertThat(process.waitFor()).as(sandbox.read("said.txt")).isZero();
+    assertThat(sandbox.read("said.txt")).contains("name = :name").doesNotContain("Tidewick");
   }
 }
