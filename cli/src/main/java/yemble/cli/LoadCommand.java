@@ -1,7 +1,5 @@
 package yemble.cli;
 
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -10,14 +8,11 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import yemble.core.job.Handover;
 import yemble.core.job.Progress;
 import yemble.core.job.Run;
-import yemble.core.job.Staleness;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
-import yemble.core.parcel.Shelf;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
@@ -43,12 +38,7 @@ import yemble.jdbc.Engines;
     })
 final class LoadCommand implements Callable<Integer> {
   @Mixin CommonOptions common;
-
-  @Parameters(
-      arity = "0..1",
-      paramLabel = "JOB|FILE",
-      description = "the newest parcel of a job on the shelf, or a file; - for standard input")
-  String what = "";
+  @Mixin ParcelArgument given;
 
   @Option(
       names = "--into",
@@ -65,9 +55,6 @@ final class LoadCommand implements Callable<Integer> {
       description = "rows alone, into tables that are there (PostgreSQL, MariaDB)")
   boolean rowsOnly;
 
-  @Option(names = "--stale", description = "load it though it is old, or its rules have changed")
-  boolean stale;
-
   @Option(names = "--yes", description = "write without a question")
   boolean yes;
 
@@ -82,16 +69,9 @@ final class LoadCommand implements Callable<Integer> {
     }
     List<Object> results = new ArrayList<>();
     int exitCode = 0;
-    try (Spool spool = what.equals("-") ? Spool.ofInput(project) : null;
-        ParcelReader parcel =
-            ParcelReader.open(
-                spool == null ? file(project) : spool.file(),
-                project.parcels().key(project.directory(), common.environment()))) {
+    try (ParcelArgument.Opened opened = given.open(project, common, "Load it")) {
+      ParcelReader parcel = opened.parcel();
       Manifest manifest = parcel.manifest();
-      if (!common.json) {
-        head(manifest, parcel);
-      }
-      fresh(project, parcel);
       for (Database into : targets) {
         exitCode = Math.max(exitCode, load(project, parcel, into, results));
       }
@@ -107,41 +87,6 @@ final class LoadCommand implements Callable<Integer> {
     }
     common.output.flush();
     return exitCode;
-  }
-
-  /** A file that is named, or the newest of a job. */
-  private Path file(Project project) {
-    boolean named = what.endsWith(Shelf.ENDING) || Files.isRegularFile(Path.of(what));
-    return named ? Path.of(what) : ShelfCommand.shelf(project).newest(what);
-  }
-
-  /** Asks about a parcel that is not what people may expect; {@code --yes} is no answer. */
-  private void fresh(Project project, ParcelReader parcel) {
-    List<String> reasons =
-        Staleness.of(project, parcel.manifest(), parcel.schema(), common.environment());
-    if (reasons.isEmpty() || stale) {
-      return;
-    }
-    if (!common.output.terminal().input()) {
-      throw Problem.of(Failure.PARCEL_STALE, "this parcel is stale")
-          .at(parcel.description())
-          .because(reasons);
-    }
-    Question.confirm(
-        common.output, "This parcel is stale: " + String.join("; ", reasons) + ". Load it?", false);
-  }
-
-  private void head(Manifest manifest, ParcelReader parcel) {
-    Output output = common.output;
-    output.line(output.paint(Output.Tone.STRONG, "Job " + manifest.load().job()));
-    output.line(
-        "  from  "
-            + output.paint(Output.Tone.STRONG, manifest.title())
-            + "  packed "
-            + manifest.load().when()
-            + " by "
-            + manifest.load().by());
-    output.line("        " + parcel.description());
   }
 
   private int load(Project project, ParcelReader parcel, Database into, List<Object> results) {

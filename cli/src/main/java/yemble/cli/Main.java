@@ -45,6 +45,7 @@ public final class Main implements Runnable {
     COMMANDS.put("run", RunCommand.class);
     COMMANDS.put("pack", PackCommand.class);
     COMMANDS.put("load", LoadCommand.class);
+    COMMANDS.put("script", ScriptCommand.class);
     COMMANDS.put("shelf", ShelfCommand.class);
     COMMANDS.put("verify", VerifyCommand.class);
     COMMANDS.put("demo", DemoCommand.class);

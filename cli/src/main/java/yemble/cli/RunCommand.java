@@ -8,7 +8,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import yemble.core.crossing.CrossedLoad;
+import yemble.core.crossing.CrossedSink;
 import yemble.core.crossing.Crossing;
 import yemble.core.job.Changes;
 import yemble.core.job.Preparation;
@@ -208,7 +208,7 @@ final class RunCommand implements Callable<Integer> {
   private void dry(Preparation job, Run run, Progress progress) {
     Output output = common.output;
     Changes changes = Changes.of(job, run.crossing(), progress);
-    run.crossing().ifPresent(way -> CrossedLoad.refuse(way.misfits()));
+    run.crossing().ifPresent(way -> CrossedSink.refuse(way.misfits()));
     if (common.json) {
       output.json(RunJson.dry(job, run, changes));
       return;

@@ -212,8 +212,29 @@ class RandomSchemasIT {
         if (!drawn.from().equals("sqlite") || !drawn.into().equals("sqlite")) {
           compare(drawn, tables, masked, new ObjectMapper().readTree(run.out()));
         }
+        scripted(drawn);
       }
     }
+  }
+
+  /** The same by a script that the engine's own client loads. */
+  private static void scripted(Case drawn) throws Exception {
+    if (!Client.knows(drawn.into())) {
+      return;
+    }
+    ok(drawn, "script", "--to", drawn.files().file("sql").toString());
+    if (drawn.into().equals("sqlite")) {
+      Files.delete(drawn.files().file(drawn.name("dev") + ".db"));
+    } else {
+      Client.renew(drawn.into(), drawn.name("dev"));
+    }
+    Client.loads(
+        drawn.into(),
+        drawn.files().file("sql"),
+        drawn.into().equals("sqlite")
+            ? drawn.files().file(drawn.name("dev") + ".db").toString()
+            : drawn.name("dev"));
+    ok(drawn, "verify", "--unchanged");
   }
 
   /** The columns that survey is sure enough of to mask them. */

@@ -1,6 +1,9 @@
 package yemble.jdbc;
 
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
@@ -24,6 +27,15 @@ public final class Engines {
    */
   public static void check(Engine.Address address) {
     of(address).checkUrl(address);
+  }
+
+  /** The engines that have a name on the command line, by it. */
+  public static Map<String, Engine> named() {
+    Map<String, Engine> named = new LinkedHashMap<>();
+    for (Engine engine : ALL.subList(0, ALL.size() - 1)) {
+      named.put(engine.family().name().toLowerCase(Locale.ROOT), engine);
+    }
+    return named;
   }
 
   /** The engine of an address. */

@@ -1,105 +1,21 @@
 package yemble.core.crossing;
 
-import java.util.ArrayList;
-import java.util.List;
-import java.util.Map;
-import yemble.core.mark.Mark;
-import yemble.core.name.ColumnName;
-import yemble.core.problem.Failure;
-import yemble.core.problem.Problem;
-import yemble.core.schema.Schema;
-import yemble.core.schema.Table;
-import yemble.core.store.Counting;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
 
 /** A load of another engine's rows: speaks of tables as the source does. */
-public final class CrossedLoad implements Load {
-
+public final class CrossedLoad extends CrossedSink implements Load {
   private final Load load;
   private final Crossing crossing;
 
   public CrossedLoad(Load load, Crossing crossing) {
+    super(load, crossing);
     this.load = load;
     this.crossing = crossing;
   }
 
   @Override
-  public RowWriter rows(Table table) {
-    RowWriter writer = load.rows(crossing.made(table));
-    return new RowWriter() {
-      private long number;
-
-      @Override
-      public void write(long row, Object[] values) {
-        Object[] taken = values.clone();
-        crossing.take(table, taken);
-        // After a value that does not fit rows are only looked at: nothing will come of the load.
-        if (crossing.misfits().isEmpty()) {
-          // A table without columns has one there.
-          writer.write(++number, taken.length == 0 ? new Object[1] : taken);
-        }
-      }
-
-      @Override
-      public void close() {
-        writer.close();
-      }
-    };
-  }
-
-  /**
-   * Completes the structure.
-   *
-   * @throws Problem of type USAGE if there were values that do not fit
-   */
-  @Override
-  public void finish(Schema schema, Counting source) {
-    refuse(crossing.misfits());
-    load.finish(crossing.schema(), crossing.counters(source));
-  }
-
-  /** Says which values do not fit, if there are any. */
-  public static void refuse(Map<ColumnName, Map<String, Long>> misfits) {
-    if (misfits.isEmpty()) {
-      return;
-    }
-    List<String> why = new ArrayList<>();
-    for (Map.Entry<ColumnName, Map<String, Long>> column : misfits.entrySet()) {
-      for (Map.Entry<String, Long> reason : column.getValue().entrySet()) {
-        why.add(
-            column.getKey()
-                + ": "
-                + String.format(java.util.Locale.ROOT, "%,d", reason.getValue())
-                + (reason.getValue() == 1 ? " value, " : " values, ")
-                + reason.getKey());
-      }
-    }
-    throw Problem.of(Failure.SOURCE_UNFIT, "values of the source do not fit the target's columns")
-        .because(why)
-        .remedy(
-            "settle each column in the job, for example unfit: { table.column: clear }; clear makes"
-                + " such values NULL, trim takes from a text what does not fit, { value: … } puts"
-                + " another one in their place");
-  }
-
-  @Override
   public Reader reader() {
     return new CrossedReader(load.reader(), crossing);
-  }
-
-  @Override
-  public List<String> made() {
-    return load.made();
-  }
-
-  @Override
-  public void commit(Mark mark) {
-    load.commit(mark);
-  }
-
-  @Override
-  public void close() {
-    load.close();
   }
 }

@@ -1,8 +1,6 @@
 package yemble.core.job;
 
 import java.time.Duration;
-import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -10,34 +8,29 @@ import java.util.Optional;
 import java.util.function.Function;
 import yemble.core.crossing.Crossing;
 import yemble.core.mark.Loaded;
-import yemble.core.mark.LoadedTable;
 import yemble.core.mark.Mark;
 import yemble.core.name.TableName;
-import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.project.Database;
-import yemble.core.project.Job;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
-import yemble.core.store.Passage;
 import yemble.core.store.Reader;
 import yemble.core.store.Target;
 import yemble.core.verify.AsPacked;
 import yemble.core.verify.Finding;
 import yemble.core.verify.TargetChecks;
-import yemble.core.yaml.Place;
 
 /**
  * Loads a parcel into a database: all or nothing, proved by the parcel's own digests before the
  * commit. Neither source nor key nor register are needed.
  */
 public final class Handover implements AutoCloseable {
+  private final Unpacked unpacked;
   private final ParcelReader parcel;
-  private final Database from;
   private final Database into;
   private final Target target;
   private final Stages stages;
@@ -54,16 +47,15 @@ public final class Handover implements AutoCloseable {
   }
 
   private Handover(
-      ParcelReader parcel,
-      Database from,
+      Unpacked unpacked,
       Database into,
       Target target,
       Stages stages,
       List<String> dropped,
       What what) {
     this.what = what;
-    this.parcel = parcel;
-    this.from = from;
+    this.unpacked = unpacked;
+    this.parcel = unpacked.parcel();
     this.into = into;
     this.target = target;
     this.stages = stages;
@@ -83,42 +75,23 @@ public final class Handover implements AutoCloseable {
       What what,
       Map<String, String> environment,
       Function<Engine.Address, Engine> engines) {
-    Manifest manifest = parcel.manifest();
+    Unpacked unpacked = new Unpacked(parcel, project);
     Database into = what == What.ROWS ? named.with(Structure.EXISTING) : named;
-    Database from = Database.remembered(manifest.title(), Place.of("the parcel"));
+    Database from = unpacked.from();
     Engine.Address address = Opened.address(project.directory(), into, environment);
     Engine engine = engines.apply(address);
     Guard.apart(project, into, environment, engines);
     Target target = engine.target(address);
     try {
       Guard.check(from, parcel.origin(), into, target);
-      Job job = project.jobs().getOrDefault(manifest.load().job(), job(manifest));
-      Stages stages = Stages.of(parcel, manifest.family(), job, engine);
+      Stages stages = unpacked.stages(engine);
       Schema schema = stages.schema(parcel.schema());
-      List<String> dropped = Guard.replaceable(job, from, schema, into, target);
-      return new Handover(parcel, from, into, target, stages, dropped, what);
+      List<String> dropped = Guard.replaceable(unpacked.job(), from, schema, into, target);
+      return new Handover(unpacked, into, target, stages, dropped, what);
     } catch (RuntimeException e) {
       target.close();
       throw e;
     }
-  }
-
-  private static Job job(Manifest manifest) {
-    Place place = Place.of("the parcel");
-    return new Job(
-        manifest.load().job(),
-        manifest.source(),
-        place,
-        "",
-        place,
-        Job.Load.EMPTY,
-        List.of(),
-        Optional.empty(),
-        List.of(),
-        List.of(),
-        List.of(),
-        Map.of(),
-        place);
   }
 
   public Database into() {
@@ -146,15 +119,11 @@ public final class Handover implements AutoCloseable {
 
   /** Loads, proves, and commits if everything holds. */
   public Run.Result load(String tool, String user, Progress progress) {
-    Loaded packed = parcel.manifest().load();
+    Loaded packed = unpacked.packed();
     try (Load load = stages.into(target.load(schema(), into.structure(), into.grants(), dropped))) {
       long start = System.nanoTime();
       progress.begin("loading", packed.rows());
-      List<Pipe.Flow> flows = new ArrayList<>();
-      for (Table table : what == What.STRUCTURE ? List.<Table>of() : parcel.schema().tables()) {
-        flows.add(
-            new Pipe.Flow(table, parcel.all(table), thread -> Passage.unchanged(parcel, table)));
-      }
+      List<Pipe.Flow> flows = what == What.STRUCTURE ? List.of() : unpacked.flows();
       Map<TableName, Long> rows = Pipe.pour(parcel, flows, load, progress::advance);
       load.finish(schema(), parcel);
       progress.end();
@@ -173,7 +142,12 @@ public final class Handover implements AutoCloseable {
       boolean holds = findings.stream().noneMatch(Finding::fails);
       if (holds) {
         progress.begin(Progress.COMMIT, 0);
-        load.commit(mark(load, packed, proof.tables(), tool, user));
+        long all = what == What.STRUCTURE ? 0 : packed.rows();
+        load.commit(
+            target
+                .mark()
+                .orElse(Mark.NONE)
+                .with(unpacked.loaded(tool, user, all, load.made(), proof.tables()), dropped));
         progress.end();
       }
       return new Run.Result(
@@ -183,27 +157,6 @@ public final class Handover implements AutoCloseable {
           Duration.ofNanos(loaded - start),
           Duration.ofNanos(proved - loaded));
     }
-  }
-
-  private Mark mark(Load load, Loaded packed, List<LoadedTable> tables, String tool, String user) {
-    return target
-        .mark()
-        .orElse(Mark.NONE)
-        .with(
-            new Loaded(
-                tool,
-                Instant.now().truncatedTo(ChronoUnit.SECONDS),
-                user,
-                packed.job(),
-                from.title(),
-                packed.key(),
-                packed.rules(),
-                what == What.STRUCTURE ? 0 : packed.rows(),
-                load.made(),
-                packed.digestKey(),
-                tables,
-                parcel.name()),
-            dropped);
   }
 
   @Override

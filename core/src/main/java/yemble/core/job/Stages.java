@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import yemble.core.crossing.CrossedLoad;
 import yemble.core.crossing.CrossedReader;
+import yemble.core.crossing.CrossedSink;
 import yemble.core.crossing.Crossing;
 import yemble.core.mark.Comparison;
 import yemble.core.name.ColumnName;
@@ -20,6 +21,7 @@ import yemble.core.store.Engine;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSource;
+import yemble.core.store.Sink;
 
 /**
  * What rows go through after the masks, on their way into a target: the load, the proof and whoever
@@ -91,6 +93,11 @@ public record Stages(Optional<Crossing> crossing) {
     return crossing.isPresent() ? new CrossedLoad(load, crossing.get()) : load;
   }
 
+  /** A sink that takes rows as the masks leave them. */
+  Sink into(Sink sink) {
+    return crossing.isPresent() ? new CrossedSink(sink, crossing.get()) : sink;
+  }
+
   /** What was loaded, under the names that the source has for it. */
   Reader back(Reader target) {
     return crossing.isPresent() ? new CrossedReader(target, crossing.get()) : target;
@@ -98,6 +105,11 @@ public record Stages(Optional<Crossing> crossing) {
 
   /** The form in which rows of the source and of the target are compared. */
   Comparison comparison(Reader target) {
-    return crossing.<Comparison>map(way -> way).orElseGet(target::comparison);
+    return comparison(target.comparison());
+  }
+
+  /** The same, given how rows of one engine are compared. */
+  Comparison comparison(Comparison own) {
+    return crossing.<Comparison>map(way -> way).orElse(own);
   }
 }

@@ -47,6 +47,19 @@ public final class OutputFile {
   public static OutputFile of(
       Project project, Path path, boolean overwrite, Map<String, String> environment) {
     Path file = path.toAbsolutePath().normalize();
+    apart(project, file, environment);
+    OutputFile output =
+        new OutputFile(file, WrittenFiles.of(project.directory(), environment), overwrite);
+    output.check();
+    return output;
+  }
+
+  /**
+   * Refuses what a project lives by, and what lies in no folder or in Yemble's own.
+   *
+   * @param file or folder that is to be written
+   */
+  static void apart(Project project, Path file, Map<String, String> environment) {
     Path folder = file.getParent();
     if (folder == null || !Files.isDirectory(folder)) {
       throw Problem.of(Failure.FILE_UNWRITABLE, "there is no folder for this file")
@@ -68,10 +81,6 @@ public final class OutputFile {
           .at(folder.toString())
           .remedy("name a file in another folder");
     }
-    OutputFile output =
-        new OutputFile(file, WrittenFiles.of(project.directory(), environment), overwrite);
-    output.check();
-    return output;
   }
 
   private void check() {

@@ -6,6 +6,8 @@ import java.util.Map;
 import java.util.Set;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
 import yemble.core.schema.DataType;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
@@ -28,8 +30,8 @@ public interface Engine {
   /**
    * Reads a URL and nothing else.
    *
-   * @throws yemble.core.problem.Problem of type USAGE, without any of its words, if it cannot be
-   *     read, or holds a secret or a parameter that is not known to be harmless
+   * @throws Problem of type USAGE, without any of its words, if it cannot be read, or holds a
+   *     secret or a parameter that is not known to be harmless
    */
   void checkUrl(Address address);
 
@@ -47,12 +49,25 @@ public interface Engine {
   /**
    * Opens a database for reading, and makes it impossible to write to it.
    *
-   * @throws yemble.core.problem.Problem of type DATABASE if it cannot be opened
+   * @throws Problem of type DATABASE if it cannot be opened
    */
   Reader open(Address address);
 
   /** Looks at a database that may be written to; it need not exist yet. */
   Target target(Address address);
+
+  /**
+   * Begins a script that this engine's own client loads.
+   *
+   * @param folder that is there and empty
+   * @param schema what the loaded tables are to look like
+   * @throws Problem of type USAGE if no client of this engine is known
+   */
+  default Script script(Path folder, Schema schema, Script.Head head) {
+    throw Problem.of(
+            Failure.ENGINE_UNKNOWN, "no client that loads scripts is known for this engine")
+        .remedy("say for which one it is: --engine postgresql, mariadb or sqlite");
+  }
 
   /**
    * Remembers a database as it is now, at the cost of reading it once. To be called before it is

@@ -3,14 +3,11 @@ package yemble.core.verify;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 import java.util.function.LongConsumer;
 import yemble.core.mark.BucketSums;
 import yemble.core.mark.Comparison;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
-import yemble.core.mark.RowDigest;
-import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 
@@ -20,6 +17,11 @@ import yemble.core.store.Reader;
  * what these are to be there.
  */
 public final class AsPacked {
+  static final String CHECK = "as packed";
+
+  /** What is wrong with a table whose rows have other digests than the manifest has for them. */
+  static final String OTHERS = "its rows in the parcel are not those that were proved";
+
   private final Reader parcel;
   private final Reader target;
   private final Loaded packed;
@@ -60,19 +62,23 @@ public final class AsPacked {
       rows += found.rows();
       progress.accept(found.rows());
     }
+    return finding(packed, faults, rows, tables.size());
+  }
+
+  static Finding finding(Loaded packed, List<String> faults, long rows, int tables) {
     String when = packed.when();
     return Finding.of(
-            "as packed",
+            CHECK,
             faults,
             String.format(
                 Locale.ROOT,
                 "%,d rows in %,d tables are what was packed%s by %s",
                 rows,
-                tables.size(),
+                tables,
                 when.isEmpty() ? "" : " on " + when,
                 packed.by()),
             TargetChecks.counted(faults.size(), "table") + " not as packed")
-        .counting("rows", rows, "tables", tables.size());
+        .counting("rows", rows, "tables", tables);
   }
 
   /** What can be said where no rows were asked for. */
@@ -81,38 +87,17 @@ public final class AsPacked {
       tables.add(LoadedTable.of(table, comparison, new BucketSums()));
     }
     return new Finding(
-        "as packed", Finding.Result.NOT_CHECKED, "only the structure was asked for", List.of());
+        CHECK, Finding.Result.NOT_CHECKED, "only the structure was asked for", List.of());
   }
 
   private String fault(Table table, BucketSums found) {
-    List<Column> written = table.written();
-    int[] identity = table.writtenIdentity().stream().mapToInt(written::indexOf).toArray();
-    RowDigest digest = new RowDigest(packed.digestKey());
-    BucketSums source = new BucketSums();
-    BucketSums expected = new BucketSums();
-    parcel.rows(
-        table,
-        "",
-        written,
-        (row, values) -> {
-          digest.take(values, identity);
-          source.add(digest);
-          digest.take(comparison.expected(table, values.clone()), identity);
-          expected.add(digest);
-        });
-    Optional<LoadedTable> remembered = packed.table(table.name());
-    if (remembered.isEmpty()
-        || !source.folded(remembered.get().sums().bits()).equals(remembered.get().sums())) {
-      return "its rows in the parcel are not those that were proved";
+    PackedTable rows = new PackedTable(table, packed, comparison);
+    parcel.rows(table, "", table.written(), (row, values) -> rows.packed(values));
+    if (!rows.isAsProved()) {
+      return OTHERS;
     }
-    target.rows(
-        table,
-        "",
-        written,
-        (row, values) -> {
-          digest.take(comparison.found(table, values.clone()), identity);
-          found.add(digest);
-        });
+    target.rows(table, "", table.written(), (row, values) -> rows.found(values, found));
+    BucketSums expected = rows.expected();
     int buckets = found.differing(expected).cardinality();
     if (found.rows() != expected.rows()) {
       return String.format(Locale.ROOT, "%,d rows and not %,d", found.rows(), expected.rows());

@@ -15,6 +15,8 @@ import yemble.core.store.Origin;
  * InnoDB gave them when they were made, which a dump that is read in does not keep.
  */
 final class Identity {
+  static final String IDENTITY = "identity";
+
   private static final String DATABASE = "database";
   private static final String NUMBERED = "numbered";
   private static final String TABLE = "table ";
@@ -22,15 +24,17 @@ final class Identity {
   private Identity() {}
 
   /** The server's name for itself, its data directory and the database. */
+  static final String EXPRESSION = "CONCAT(@@hostname, ':', @@port, @@datadir, ' ', database())";
+
   static String of(Session session) throws SQLException {
-    return session.one("SELECT CONCAT(@@hostname, ':', @@port, @@datadir, ' ', database())");
+    return session.one("SELECT " + EXPRESSION);
   }
 
   /** What is to be told to a guard; the session can hold a lock. */
   static Origin origin(Session session) {
     Map<String, String> facts = new HashMap<>();
     try {
-      facts.put("identity", of(session));
+      facts.put(IDENTITY, of(session));
       facts.put(DATABASE, session.one("SELECT database()"));
     } catch (SQLException e) {
       throw MariadbErrors.of(e, "the database cannot be identified", session.description());

@@ -19,33 +19,16 @@ final class InsertWriter implements RowSink {
     this.session = session;
     this.table = storage.table().name().toString();
     this.forms = storage.forms(columns);
-    this.lead =
-        "INSERT INTO "
-            + storage.relation()
-            + " ("
-            + Sql.quoted(columns.stream().map(Column::name).toList())
-            + ") VALUES ";
+    this.lead = Sql.insert(storage.relation(), columns);
   }
 
   @Override
   public void write(Object[] values) {
-    sql.append(sql.length() == 0 ? lead : ",").append('(');
-    for (int i = 0; i < values.length; i++) {
-      sql.append(i == 0 ? "" : ",").append(literal(forms[i], forms[i].stored(values[i])));
-    }
-    sql.append(')');
+    sql.append(sql.length() == 0 ? lead : ",");
+    Sql.row(sql, forms, values);
     if (sql.length() > STATEMENT) {
       complete();
     }
-  }
-
-  private static String literal(ColumnForm form, Object value) {
-    if (value == null) {
-      return "NULL";
-    }
-    return form.sort() == ColumnForm.Sort.GEOMETRY
-        ? form.written(Sql.literal(value), false)
-        : form.sort() == ColumnForm.Sort.BITS ? value.toString() : Sql.literal(value);
   }
 
   @Override

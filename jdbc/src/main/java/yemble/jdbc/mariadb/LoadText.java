@@ -17,21 +17,27 @@ final class LoadText {
   /**
    * The statement that rows come in by.
    *
+   * @param file that the client reads
+   * @param table its name, quoted
+   * @param forms of the columns
    * @param raw which columns' fields hold a text's bytes as they lie in the source
    */
-  static String statement(Storage table, List<Column> columns, boolean[] raw) {
+  static String statement(
+      String file, String table, List<Column> columns, ColumnForm[] forms, boolean[] raw) {
     List<String> fields = new ArrayList<>();
     List<String> made = new ArrayList<>();
     for (int i = 0; i < columns.size(); i++) {
       String name = columns.get(i).name();
-      String value = table.form(name).written("@yemble_" + i, raw[i]);
+      String value = forms[i].written("@yemble_" + i, raw[i]);
       fields.add(value.isEmpty() ? Sql.quoted(name) : "@yemble_" + i);
       if (!value.isEmpty()) {
         made.add(Sql.quoted(name) + " = " + value);
       }
     }
-    return "LOAD DATA LOCAL INFILE 'yemble' INTO TABLE "
-        + table.relation()
+    return "LOAD DATA LOCAL INFILE "
+        + Sql.literal(file)
+        + " INTO TABLE "
+        + table
         + " CHARACTER SET binary FIELDS TERMINATED BY '\\t' ENCLOSED BY '' ESCAPED BY '\\\\'"
         + " LINES TERMINATED BY '\\n' ("
         + String.join(", ", fields)

@@ -1,14 +1,17 @@
 package yemble.jdbc.mariadb;
 
+import java.nio.file.Path;
 import java.sql.SQLException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import yemble.core.name.TableName;
 import yemble.core.schema.Outline;
+import yemble.core.schema.Schema;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
+import yemble.core.store.Script;
 import yemble.core.store.Target;
 import yemble.jdbc.crossing.Translation;
 
@@ -81,6 +84,11 @@ public final class MariadbEngine implements Engine {
   @Override
   public Target target(Address address) {
     return new MariadbTarget(new Login(address));
+  }
+
+  @Override
+  public Script script(Path folder, Schema schema, Script.Head head) {
+    return new MariadbScript(folder, schema, head);
   }
 
   @Override

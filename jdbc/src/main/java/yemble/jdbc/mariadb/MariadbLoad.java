@@ -1,7 +1,6 @@
 package yemble.jdbc.mariadb;
 
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -97,15 +96,25 @@ final class MariadbLoad implements Load {
 
   private void make(SchemaObject table) throws SQLException {
     String shadow = Swap.NEW + (shadows.size() + 1);
-    String lead = "CREATE TABLE " + Sql.quoted(table.name());
-    session.execute("CREATE TABLE " + shadow + table.definition().substring(lead.length()));
+    session.execute(created(table, shadow));
     shadows.put(table.name(), shadow);
+  }
+
+  /** What makes a table under another name. */
+  static String created(SchemaObject table, String name) {
+    String lead = "CREATE TABLE " + Sql.quoted(table.name());
+    return "CREATE TABLE " + name + table.definition().substring(lead.length());
+  }
+
+  /** What makes an index on a table that has another name. */
+  static String indexed(SchemaObject index, String name) {
+    String on = " ON " + Sql.quoted(index.table()) + " (";
+    return index.definition().replace(on, " ON " + name + " (");
   }
 
   /** An index that is said apart from its table, as the structure of another engine's is. */
   private void index(SchemaObject index) throws SQLException {
-    String on = " ON " + Sql.quoted(index.table()) + " (";
-    session.execute(index.definition().replace(on, " ON " + shadows.get(index.table()) + " ("));
+    session.execute(indexed(index, shadows.get(index.table())));
   }
 
   private RowSink sink(Table table, boolean[] raw, Predicate<Session.Warning> harmless) {
@@ -113,7 +122,8 @@ final class MariadbLoad implements Load {
     return local
         ? new LoadWriter(
             session,
-            LoadText.statement(storage, table.written(), raw),
+            LoadText.statement(
+                "yemble", storage.relation(), table.written(), storage.forms(table.written()), raw),
             storage.forms(table.written()),
             table.name().toString(),
             harmless)
@@ -222,16 +232,21 @@ final class MariadbLoad implements Load {
 
   @Override
   public List<String> made() {
-    List<String> made = new ArrayList<>(shadows.keySet());
-    structure.objects().stream()
+    return made(structure);
+  }
+
+  /** The names of what a structure makes. */
+  static List<String> made(Schema structure) {
+    return structure.objects().stream()
         .filter(SchemaObject::carried)
         .filter(
             object ->
-                object.type() == Type.VIEW
+                object.type() == Type.TABLE
+                    || object.type() == Type.VIEW
                     || object.type() == Type.FUNCTION
                     || object.type() == Type.SEQUENCE)
-        .forEach(object -> made.add(object.name()));
-    return made;
+        .map(SchemaObject::name)
+        .toList();
   }
 
   @Override

@@ -28,15 +28,22 @@ final class MarkTable {
 
   /** Writes a mark into a new table, which the swap puts in its place. */
   static void write(Session session, String table, Mark mark) throws SQLException {
-    session.execute("DROP TABLE IF EXISTS " + table);
-    session.execute(
+    for (String statement : statements(table, mark)) {
+      session.execute(statement);
+    }
+  }
+
+  /** What does so. */
+  static List<String> statements(String table, Mark mark) {
+    List<String> statements = new ArrayList<>();
+    statements.add("DROP TABLE IF EXISTS " + table);
+    statements.add(
         "CREATE TABLE "
             + table
             + " (item VARCHAR("
             + MarkText.ITEM
             + ") NOT NULL, value TEXT NOT NULL) CHARACTER SET utf8mb4");
-    for (String insert : MarkLines.inserts(table, mark, Sql::literal)) {
-      session.execute(insert);
-    }
+    statements.addAll(MarkLines.inserts(table, mark, Sql::literal));
+    return statements;
   }
 }

@@ -21,7 +21,7 @@ final class Session extends ServerSession {
   private static final int STREAMED_ROWS = 500;
 
   /** The server's own words: dates that no calendar has and zero dates are values like others. */
-  private static final String FORM =
+  static final String FORM =
       "SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO,ALLOW_INVALID_DATES,"
           + "NO_ENGINE_SUBSTITUTION', time_zone = '+00:00', net_write_timeout = 86400,"
           + " net_read_timeout = 86400, wait_timeout = 604800, lock_wait_timeout = 10,"

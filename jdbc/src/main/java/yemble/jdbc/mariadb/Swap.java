@@ -31,7 +31,7 @@ final class Swap {
   private static final String OLD = "yemble_old_";
   private static final String PLANNED = "yemble_load";
   private static final String SWAPPED = "yemble_swapped";
-  private static final String NEW_MARK = NEW + "mark";
+  static final String NEW_MARK = NEW + "mark";
 
   private final Session session;
   private final Schema structure;
@@ -174,18 +174,6 @@ final class Swap {
     }
   }
 
-  /**
-   * A statement to be run after the swap.
-   *
-   * @param mode the {@code sql_mode} it is understood in; empty for that of the session
-   * @param undoing what is run before it, each time, so that it may be run twice; or empty
-   */
-  private record Step(String mode, String undoing, String statement) {
-    Step(String statement) {
-      this("", "", statement);
-    }
-  }
-
   private List<Step> steps() throws SQLException {
     List<Step> steps = new ArrayList<>();
     for (Outside key : outside) {
@@ -203,11 +191,7 @@ final class Swap {
     if (!old.isEmpty()) {
       steps.add(new Step("DROP TABLE IF EXISTS " + String.join(", ", old.values())));
     }
-    for (SchemaObject object : structure.objects()) {
-      if (object.type() == Type.FOREIGN_KEY && object.carried()) {
-        steps.add(again(object.definition(), object.name()));
-      }
-    }
+    steps.addAll(Step.keys(structure));
     for (Outside key : outside) {
       steps.add(remade(key));
     }
@@ -224,49 +208,13 @@ final class Swap {
         }
       }
     }
-    for (Type type :
-        List.of(Type.SEQUENCE, Type.ATTRIBUTE, Type.FUNCTION, Type.VIEW, Type.TRIGGER)) {
-      for (SchemaObject object : structure.objects()) {
-        if (object.type() == type && object.carried()) {
-          if (type == Type.SEQUENCE) {
-            steps.addAll(sequence(object));
-            continue;
-          }
-          String kind = type == Type.TRIGGER ? "trigger " : "";
-          steps.add(
-              new Step(
-                  structure
-                      .settings()
-                      .getOrDefault(yemble.jdbc.mariadb.Structure.MODE + kind + object.name(), ""),
-                  "",
-                  object.definition().replaceFirst("(?i)^CREATE ", "CREATE OR REPLACE ")));
-        }
-      }
-    }
+    steps.addAll(Step.others(structure));
     for (SchemaObject object : structure.objects()) {
       if (object.type() == Type.GRANT && grantees.contains(object.table())) {
         steps.add(new Step(object.definition()));
       }
     }
     return steps;
-  }
-
-  /** A sequence that goes on where the source's stands. */
-  private List<Step> sequence(SchemaObject sequence) {
-    String position =
-        structure.settings().get(yemble.jdbc.mariadb.Structure.POSITION + sequence.name());
-    return List.of(
-        new Step(sequence.definition().replaceFirst("(?i)^CREATE ", "CREATE OR REPLACE ")),
-        new Step("ALTER SEQUENCE " + Sql.quoted(sequence.name()) + " RESTART " + position));
-  }
-
-  /**
-   * A statement that adds a foreign key, whether it is there or not. Dropping it in the same
-   * statement would not do: the server looks for the name before it drops anything.
-   */
-  private static Step again(String definition, String name) {
-    String table = definition.substring(0, definition.indexOf(" ADD CONSTRAINT "));
-    return new Step("", table + " DROP FOREIGN KEY IF EXISTS " + Sql.quoted(name), definition);
   }
 
   /** The foreign key from outside as it was, from the table's own statement. */
@@ -281,7 +229,7 @@ final class Swap {
             }
           }
         });
-    return again("ALTER TABLE " + key.relation() + " ADD " + clause[0], key.name());
+    return Step.again("ALTER TABLE " + key.relation() + " ADD " + clause[0], key.name());
   }
 
   /**

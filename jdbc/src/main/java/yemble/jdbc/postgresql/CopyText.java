@@ -119,6 +119,17 @@ final class CopyText {
       bytes[length++] = (byte) ascii;
     }
 
+    /** A line of values. */
+    void row(Object[] values) {
+      for (int i = 0; i < values.length; i++) {
+        if (i > 0) {
+          raw('\t');
+        }
+        value(values[i]);
+      }
+      raw('\n');
+    }
+
     /** A value as a field; the types are those of a {@link yemble.core.store.Reader}. */
     void value(Object value) {
       if (value == null) {

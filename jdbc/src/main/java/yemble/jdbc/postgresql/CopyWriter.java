@@ -48,9 +48,14 @@ final class CopyWriter implements AutoCloseable {
     return block;
   }
 
-  /** A row is complete. */
+  /** A row is complete, but for its line feed. */
   void endRow() {
     block.raw('\n');
+    rowWritten();
+  }
+
+  /** A row is complete. */
+  void rowWritten() {
     if (block.length() >= BLOCK) {
       hand(CompletableFuture.completedFuture(block));
       block = new CopyText.Block(BLOCK + BLOCK / 4);

@@ -4,10 +4,8 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
-import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
@@ -15,7 +13,6 @@ import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
-import yemble.core.store.SequencePosition;
 
 /**
  * Tables that the load makes as they are in the source: they first, then their rows, then keys,
@@ -44,6 +41,13 @@ final class MadeTables implements LoadedTables {
             .filter(SchemaObject::carried)
             .filter(object -> object.type() != Type.GRANT || roles.contains(object.table()))
             .toList();
+    int rows = beforeRows(objects);
+    this.before = objects.subList(0, rows);
+    this.after = objects.subList(rows, objects.size());
+  }
+
+  /** How many of the objects of a structure come before the rows. */
+  static int beforeRows(List<SchemaObject> objects) {
     int rows = 0;
     for (int i = 0; i < objects.size(); i++) {
       Type type = objects.get(i).type();
@@ -51,8 +55,7 @@ final class MadeTables implements LoadedTables {
         rows = i + 1;
       }
     }
-    this.before = objects.subList(0, rows);
-    this.after = objects.subList(rows, objects.size());
+    return rows;
   }
 
   @Override
@@ -130,13 +133,11 @@ final class MadeTables implements LoadedTables {
   @Override
   public void complete(Counting source) throws SQLException {
     make(after);
-    Optional<List<SequencePosition>> sequences = source.sequences();
-    if (sequences.isPresent()) {
-      doing = "sequences";
-      continueSequences(sequences.get());
-    } else {
-      doing = "counters";
-      continueCounters(source);
+    doing = "sequences";
+    for (String settings : Positions.continued(schema, source)) {
+      session.execute("SELECT " + settings);
+    }
+    if (source.sequences().isEmpty()) {
       validate();
     }
     for (Table table : schema.tables()) {
@@ -162,71 +163,10 @@ final class MadeTables implements LoadedTables {
   }
 
   /** What makes a foreign key, said of one that is there: names may hold any words of it. */
-  private static String validation(SchemaObject key) {
+  static String validation(SchemaObject key) {
     String name = " CONSTRAINT " + Sql.quoted(key.name()) + " ";
     int at = key.definition().indexOf(" ADD" + name);
     return key.definition().substring(0, at) + " VALIDATE" + name.stripTrailing();
-  }
-
-  /** The next keys come after those of a source of another engine, and after those in use. */
-  private void continueCounters(Counting source) throws SQLException {
-    Map<TableName, Long> positions = source.counters();
-    for (Table table : schema.tables()) {
-      if (table.primaryKey().size() == 1) {
-        String column = table.primaryKey().get(0);
-        String sequence =
-            session.one(
-                "SELECT pg_get_serial_sequence("
-                    + Sql.literal(Sql.quoted(table.name()))
-                    + ", "
-                    + Sql.literal(column)
-                    + ")");
-        if (sequence != null) {
-          session.one(
-              "SELECT setval("
-                  + Sql.literal(sequence)
-                  + ", greatest("
-                  + positions.getOrDefault(table.name(), 0L)
-                  + ", max("
-                  + Sql.quoted(column)
-                  + "), 1), greatest("
-                  + positions.getOrDefault(table.name(), 0L)
-                  + ", max("
-                  + Sql.quoted(column)
-                  + "), 0) > 0) FROM "
-                  + Sql.quoted(table.name()));
-        }
-      }
-    }
-  }
-
-  /** Sequences stand where they do in the source, but never below the keys that are in use. */
-  private void continueSequences(List<SequencePosition> positions) throws SQLException {
-    List<String> settings = new ArrayList<>();
-    for (SequencePosition counter : positions) {
-      String position = Long.toString(counter.position());
-      String called = Boolean.toString(counter.called());
-      Table table =
-          counter.table().isEmpty()
-              ? null
-              : schema.table(new TableName(counter.tableSchema(), counter.table()));
-      if (table != null && counter.increment() > 0) {
-        String most =
-            "(SELECT max("
-                + Sql.quoted(counter.column())
-                + ")::bigint FROM "
-                + Sql.quoted(table.name())
-                + ")";
-        called = "(" + called + " OR coalesce(" + most + " >= " + position + ", false))";
-        position = "greatest(" + position + ", " + most + ")";
-      }
-      settings.add("setval(" + Sql.literal(counter.name()) + ", " + position + ", " + called + ")");
-    }
-    for (int start = 0; start < settings.size(); start += 100) {
-      session.execute(
-          "SELECT "
-              + String.join(", ", settings.subList(start, Math.min(settings.size(), start + 100))));
-    }
   }
 
   @Override

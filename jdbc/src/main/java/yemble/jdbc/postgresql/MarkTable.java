@@ -10,7 +10,7 @@ import yemble.jdbc.rows.MarkLines;
 
 /** Yemble's mark in a database: a table in the schema {@code yemble}. */
 final class MarkTable {
-  private static final String NAME = PostgresqlCatalog.OWN_SCHEMA + ".mark";
+  static final String NAME = PostgresqlCatalog.OWN_SCHEMA + ".mark";
 
   private MarkTable() {}
 
@@ -28,11 +28,18 @@ final class MarkTable {
 
   /** Puts a mark in the place of the one that is there. */
   static void write(Session session, Mark mark) throws SQLException {
-    session.execute("CREATE SCHEMA IF NOT EXISTS " + PostgresqlCatalog.OWN_SCHEMA);
-    session.execute("DROP TABLE IF EXISTS " + NAME);
-    session.execute("CREATE TABLE " + NAME + " (item text NOT NULL, value text NOT NULL)");
-    for (String insert : MarkLines.inserts(NAME, mark, Sql::literal)) {
-      session.execute(insert);
+    for (String statement : statements(mark)) {
+      session.execute(statement);
     }
+  }
+
+  /** What does so. */
+  static List<String> statements(Mark mark) {
+    List<String> statements = new ArrayList<>();
+    statements.add("CREATE SCHEMA IF NOT EXISTS " + PostgresqlCatalog.OWN_SCHEMA);
+    statements.add("DROP TABLE IF EXISTS " + NAME);
+    statements.add("CREATE TABLE " + NAME + " (item text NOT NULL, value text NOT NULL)");
+    statements.addAll(MarkLines.inserts(NAME, mark, Sql::literal));
+    return statements;
   }
 }

@@ -1,5 +1,6 @@
 package yemble.jdbc.postgresql;
 
+import java.nio.file.Path;
 import java.sql.SQLException;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -7,9 +8,11 @@ import java.util.Map;
 import java.util.Set;
 import yemble.core.name.TableName;
 import yemble.core.schema.Outline;
+import yemble.core.schema.Schema;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
+import yemble.core.store.Script;
 import yemble.core.store.Target;
 import yemble.jdbc.crossing.Translation;
 
@@ -76,6 +79,11 @@ public final class PostgresqlEngine implements Engine {
   @Override
   public Target target(Address address) {
     return new PostgresqlTarget(new Login(address));
+  }
+
+  @Override
+  public Script script(Path folder, Schema schema, Script.Head head) {
+    return new PostgresqlScript(folder, schema, head);
   }
 
   @Override

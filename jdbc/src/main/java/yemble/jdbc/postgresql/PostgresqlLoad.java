@@ -50,14 +50,8 @@ final class PostgresqlLoad implements Load {
     return new CarefulWriter() {
       @Override
       protected void put(Object[] values) {
-        CopyText.Block block = writer.block();
-        for (int i = 0; i < values.length; i++) {
-          if (i > 0) {
-            block.raw('\t');
-          }
-          block.value(values[i]);
-        }
-        writer.endRow();
+        writer.block().row(values);
+        writer.rowWritten();
       }
 
       @Override

@@ -22,7 +22,7 @@ import yemble.jdbc.rows.ServerSession;
  * servers. Belongs to one thread.
  */
 final class Session extends ServerSession {
-  private static final List<String> FORM =
+  static final List<String> FORM =
       List.of(
           "DateStyle = 'ISO, YMD'",
           "IntervalStyle = 'postgres'",

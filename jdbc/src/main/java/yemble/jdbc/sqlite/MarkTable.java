@@ -13,6 +13,9 @@ import yemble.core.mark.MarkText;
 
 /** Yemble's mark in a file. */
 final class MarkTable {
+  static final String CREATE =
+      "CREATE TABLE " + SqliteCatalog.MARK_TABLE + " (item TEXT NOT NULL, value TEXT)";
+
   private MarkTable() {}
 
   /** The mark, if there is one. */
@@ -41,8 +44,7 @@ final class MarkTable {
   /** Makes the table of a mark, and fills it. */
   static void write(Connection connection, Mark mark) throws SQLException {
     try (Statement statement = connection.createStatement()) {
-      statement.execute(
-          "CREATE TABLE " + SqliteCatalog.MARK_TABLE + " (item TEXT NOT NULL, value TEXT)");
+      statement.execute(CREATE);
     }
     try (PreparedStatement insert =
         connection.prepareStatement("INSERT INTO " + SqliteCatalog.MARK_TABLE + " VALUES (?, ?)")) {

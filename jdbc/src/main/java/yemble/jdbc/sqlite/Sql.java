@@ -12,6 +12,11 @@ final class Sql {
     return '"' + name.replace("\"", "\"\"") + '"';
   }
 
+  /** A text in single quotes. */
+  static String literal(String text) {
+    return "'" + text.replace("'", "''") + "'";
+  }
+
   static String quoted(TableName table) {
     return quoted(table.name());
   }

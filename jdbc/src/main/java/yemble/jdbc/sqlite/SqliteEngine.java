@@ -14,9 +14,11 @@ import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Outline;
+import yemble.core.schema.Schema;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
+import yemble.core.store.Script;
 import yemble.core.store.Target;
 import yemble.jdbc.crossing.Translation;
 
@@ -159,6 +161,11 @@ public final class SqliteEngine implements Engine {
   @Override
   public Target target(Address address) {
     return new SqliteTarget(file(address), address.name());
+  }
+
+  @Override
+  public Script script(Path folder, Schema schema, Script.Head head) {
+    return new SqliteScript(folder, schema, head);
   }
 
   @Override

@@ -297,7 +297,8 @@ final class SqliteLoad implements Load {
     }
   }
 
-  private static List<String> made(Schema schema) {
+  /** The names of what a schema makes. */
+  static List<String> made(Schema schema) {
     List<String> made = new java.util.ArrayList<>();
     schema.tables().forEach(table -> made.add(table.name().name()));
     schema.objects().stream()

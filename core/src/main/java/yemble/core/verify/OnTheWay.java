@@ -1,0 +1,89 @@
+package yemble.core.verify;
+
+import java.util.ArrayList;
+import java.util.List;
+import yemble.core.mark.Comparison;
+import yemble.core.mark.Loaded;
+import yemble.core.mark.LoadedTable;
+import yemble.core.mark.Mark;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.store.Counting;
+import yemble.core.store.Sink;
+
+/**
+ * Looks at the rows of a parcel on their way into a sink that cannot be read back: whether those
+ * that went in are those that were proved when they were packed. What somebody makes of the sink
+ * afterwards it does not know.
+ */
+public final class OnTheWay implements Sink {
+  private final Sink sink;
+  private final Loaded packed;
+  private final Comparison comparison;
+  private final List<LoadedTable> tables = new ArrayList<>();
+  private final List<String> faults = new ArrayList<>();
+  private long rows;
+
+  /**
+   * @param packed what the manifest remembers
+   * @param comparison what becomes of rows in the sink
+   */
+  public OnTheWay(Sink sink, Loaded packed, Comparison comparison) {
+    this.sink = sink;
+    this.packed = packed;
+    this.comparison = comparison;
+  }
+
+  @Override
+  public RowWriter rows(Table table) {
+    PackedTable seen = new PackedTable(table, packed, comparison);
+    RowWriter writer = sink.rows(table);
+    return new RowWriter() {
+      @Override
+      public void write(long row, Object[] values) {
+        seen.packed(values);
+        writer.write(row, values);
+      }
+
+      @Override
+      public void close() {
+        writer.close();
+        if (!seen.isAsProved()) {
+          faults.add(table.name() + ": " + AsPacked.OTHERS);
+        }
+        rows += seen.expected().rows();
+        tables.add(LoadedTable.of(table, comparison, seen.expected()));
+      }
+    };
+  }
+
+  /** What came of it, once all tables have gone through. */
+  public Finding finding() {
+    return AsPacked.finding(packed, faults, rows, tables.size());
+  }
+
+  /** What a mark may remember of the tables. */
+  public List<LoadedTable> tables() {
+    return tables;
+  }
+
+  @Override
+  public void finish(Schema schema, Counting source) {
+    sink.finish(schema, source);
+  }
+
+  @Override
+  public List<String> made() {
+    return sink.made();
+  }
+
+  @Override
+  public void commit(Mark mark) {
+    sink.commit(mark);
+  }
+
+  @Override
+  public void close() {
+    sink.close();
+  }
+}
