@@ -9,7 +9,6 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import yemble.core.job.Handover;
-import yemble.core.job.Progress;
 import yemble.core.job.Run;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
@@ -32,6 +31,7 @@ import yemble.jdbc.Engines;
       "%nExamples:",
       "  yemble load nightly --into dev            the newest of a job on the shelf",
       "  yemble load nightly.parcel --into dev --into other",
+      "  yemble load nightly --into jdbc:sqlite:mine.db",
       "  yemble load - --into dev < nightly.parcel",
       "%nExit codes: 0 done, 1 a check fails (the target is as it was), 2 wrong project,",
       "3 refused for safety, 4 a database, the parcel or a file failed."
@@ -43,9 +43,18 @@ final class LoadCommand implements Callable<Integer> {
   @Option(
       names = "--into",
       required = true,
-      paramLabel = "NAME",
-      description = "a test database of the project; several times for more")
+      paramLabel = "NAME|URL",
+      description = {
+        "a test database of the project, or the jdbc url of one that is empty;",
+        "several times for more"
+      })
   List<String> names = new ArrayList<>();
+
+  @Option(
+      names = "--user",
+      paramLabel = "USER",
+      description = "who signs in at a url; a password is taken from $YEMBLE_PASSWORD")
+  String user = "";
 
   @Option(names = "--structure-only", description = "tables and what belongs to them, no row")
   boolean structureOnly;
@@ -61,20 +70,23 @@ final class LoadCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     Project project = common.read();
-    List<Database> targets =
-        names.stream().map(name -> project.database(name, Place.of("--into"))).toList();
+    List<Database> targets = names.stream().map(name -> database(project, name)).toList();
     if (structureOnly && rowsOnly) {
       throw Problem.of(Failure.OPTION, "--structure-only cannot stand beside --rows-only")
           .remedy("say neither for both");
     }
     List<Object> results = new ArrayList<>();
+    List<Handover> handovers = new ArrayList<>();
     int exitCode = 0;
     try (ParcelArgument.Opened opened = given.open(project, common, "Load it")) {
-      ParcelReader parcel = opened.parcel();
-      Manifest manifest = parcel.manifest();
+      // All targets are looked at before one of them is written.
       for (Database into : targets) {
-        exitCode = Math.max(exitCode, load(project, parcel, into, results));
+        handovers.add(handover(project, opened.parcel(), into));
       }
+      for (Handover handover : handovers) {
+        exitCode = Math.max(exitCode, load(opened.parcel(), handover, results));
+      }
+      Manifest manifest = opened.parcel().manifest();
       if (common.json) {
         common.output.json(
             Json.object(
@@ -84,15 +96,24 @@ final class LoadCommand implements Callable<Integer> {
                 "rows", manifest.load().rows(),
                 "targets", results));
       }
+    } finally {
+      handovers.forEach(Handover::close);
     }
     common.output.flush();
     return exitCode;
   }
 
-  private int load(Project project, ParcelReader parcel, Database into, List<Object> results) {
-    Instant start = Instant.now();
-    Progress progress = ProgressView.of(common.output);
-    try (Handover handover =
+  /** One that the project names, or one that is named by its url alone. */
+  private Database database(Project project, String name) {
+    Place place = Place.of("--into");
+    return name.startsWith("jdbc:")
+        ? Database.unnamed(
+            name, user, common.environment().getOrDefault(CommonOptions.PASSWORD, ""), place)
+        : project.database(name, place);
+  }
+
+  private Handover handover(Project project, ParcelReader parcel, Database into) {
+    Handover handover =
         Handover.into(
             parcel,
             project,
@@ -101,7 +122,8 @@ final class LoadCommand implements Callable<Integer> {
                 ? Handover.What.STRUCTURE
                 : rowsOnly ? Handover.What.ROWS : Handover.What.ALL,
             common.environment(),
-            Engines::of)) {
+            Engines::of);
+    try {
       Output output = common.output;
       if (!common.json) {
         output.line(
@@ -113,29 +135,38 @@ final class LoadCommand implements Callable<Integer> {
         output.line();
       }
       Question.confirm(output, question(parcel, handover), yes);
-      String job = parcel.manifest().load().job();
-      Run.Result result =
-          handover.load(
-              "yemble " + Main.Version.number(),
-              System.getProperty("user.name"),
-              Stop.loading(progress, into.title(), job));
-      if (result.committed()) {
-        Stop.loaded(into.title(), job);
-      }
-      Duration took = Duration.between(start, Instant.now());
-      results.add(
-          Json.object(
-              "into", Json.database(into),
-              "written", result.committed(),
-              "replaced", handover.dropped(),
-              "not_carried", RunJson.notCarried(handover.schema()),
-              "took_ms", took.toMillis(),
-              "checks", Findings.list(result.findings())));
-      if (!common.json) {
-        report(handover, parcel, result, took);
-      }
-      return result.committed() ? 0 : 1;
+      return handover;
+    } catch (RuntimeException e) {
+      handover.close();
+      throw e;
     }
+  }
+
+  private int load(ParcelReader parcel, Handover handover, List<Object> results) {
+    Instant start = Instant.now();
+    Database into = handover.into();
+    String job = parcel.manifest().load().job();
+    Run.Result result =
+        handover.load(
+            "yemble " + Main.Version.number(),
+            System.getProperty("user.name"),
+            Stop.loading(ProgressView.of(common.output), into.title(), job));
+    if (result.committed()) {
+      Stop.loaded(into.title(), job);
+    }
+    Duration took = Duration.between(start, Instant.now());
+    results.add(
+        Json.object(
+            "into", Json.database(into),
+            "written", result.committed(),
+            "replaced", handover.dropped(),
+            "not_carried", RunJson.notCarried(handover.schema()),
+            "took_ms", took.toMillis(),
+            "checks", Findings.list(result.findings())));
+    if (!common.json) {
+      report(handover, parcel, result, took);
+    }
+    return result.committed() ? 0 : 1;
   }
 
   private static String question(ParcelReader parcel, Handover handover) {

@@ -98,6 +98,9 @@ class JsonTest {
     String[] call = {"load", "small", "--into", "dev", "--yes", "--project", project};
     JsonNode loaded = printed("load", call);
     assertThat(loaded.path("targets").get(0).path("written").asBoolean()).isTrue();
+    String to = folder.resolve("sql").toString();
+    JsonNode script = printed("script", "script", "small", "--to", to, "--project", project);
+    assertThat(script.path("rows")).isEqualTo(packed.path("rows"));
     sandbox.write("yemble.yaml", sandbox.read("yemble.yaml").replace("handed.db", "dev.db"));
   }
 

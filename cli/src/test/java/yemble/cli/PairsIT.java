@@ -123,6 +123,22 @@ class PairsIT {
     assertThat(content(from, into, project))
         .as("parcel, %s into %s", from, into)
         .isEqualTo(content);
+    if (Client.knows(into)) {
+      Path script = project.resolve("sql");
+      Program.Result written =
+          sandbox.yemble("script", "small", "--to", script.toString(), "--overwrite");
+      assertThat(written.exitCode()).as("%s for %s: %s", from, into, written.all()).isZero();
+      Path file = project.resolve("from-" + from + ".db");
+      if (into.equals("sqlite")) {
+        Files.delete(file);
+      } else {
+        Client.renew(into, "from_" + from);
+      }
+      Client.loads(into, script, into.equals("sqlite") ? file.toString() : "from_" + from);
+      assertThat(content(from, into, project))
+          .as("script, %s into %s", from, into)
+          .isEqualTo(content);
+    }
     if (from.equals(ENGINES.get(0)) && !into.equals(ENGINES.get(0))) {
       Program.Result rows =
           sandbox.yemble("load", "small", "--into", "dev", "--yes", "--rows-only");

@@ -387,6 +387,73 @@ class ParcelTest {
     assertThat(sandbox.query("live.db", ALL)).hasSize(5);
   }
 
+  /** A url alone says that a database is for tests only where there is nothing to lose. */
+  @Test
+  void intoAUrlWhereNothingIsLost() throws Exception {
+    String mine = "jdbc:sqlite:mine.db";
+    assertThat(loadInto(mine)).contains("\"written\" : true");
+    assertThat(sandbox.query("mine.db", ALL)).hasSize(5);
+    assertThat(loadInto(mine)).contains("\"written\" : true");
+    sandbox.sql("other.db", "CREATE TABLE theirs (x)");
+    assertThat(loadInto("jdbc:sqlite:other.db")).contains("target-not-test", "nobody has said");
+    assertThat(loadInto("jdbc:sqlite:live.db")).contains("target-is-source");
+    assertThat(loadInto("jdbc:oracel:x")).contains("engine-unknown");
+    assertThat(loadInto("jdbc:postgresql://localhost/x?password=hush"))
+        .contains("\"exit\" : 2")
+        .doesNotContain("hush");
+    // Nothing is written into the first where the second is refused.
+    sandbox.sql("other.db", "CREATE TABLE person (mine)");
+    String[] both = {"load", parcel.toString(), "--into", "dev", "--into", "jdbc:sqlite:other.db"};
+    Files.deleteIfExists(folder.resolve("dev.db"));
+    List<String> call = new ArrayList<>(List.of(both));
+    call.add("--yes");
+    assertThat(yemble(call.toArray(new String[0])).exitCode()).isEqualTo(3);
+    assertThat(folder.resolve("dev.db")).doesNotExist();
+  }
+
+  private String loadInto(String target) {
+    return yemble("load", parcel.toString(), "--into", target, "--yes", "--json").out();
+  }
+
+  /** What a script is refused for, before anything is written. */
+  @Test
+  void scriptsAreWrittenWhereNothingElseIs() throws Exception {
+    String to = folder.resolve("sql").toString();
+    assertThat(script("--to", to, "--engine", "oracel")).contains("engine-unknown");
+    assertThat(folder.resolve("sql")).doesNotExist();
+    assertThat(script("--to", to)).contains("\"written\" : true", "sqlite3 NEW-FILE");
+    assertThat(script("--to", to)).contains("file-there", "--overwrite");
+    assertThat(script("--to", to, "--overwrite")).contains("\"written\" : true");
+    assertThat(script("--to", to, "--overwrite", "--engine", "mariadb")).contains("source-unfit");
+    assertThat(sandbox.read("sql/load.sql")).contains(".bail on"); // The one that was there.
+    sandbox.write("sql/mine.txt", "mine");
+    assertThat(script("--to", to, "--overwrite")).contains("file-protected");
+    assertThat(sandbox.read("sql/mine.txt")).isEqualTo("mine");
+    assertThat(script("--to", folder.toString(), "--overwrite")).contains("file-protected");
+    assertThat(script("--to", sandbox.file("register.csv").toString())).contains("file-protected");
+    assertThat(script("--to", sandbox.file(".yemble/sql").toString())).contains("file-protected");
+    Files.createSymbolicLink(folder.resolve("link"), Files.createDirectory(folder.resolve("far")));
+    assertThat(script("--to", sandbox.file("link").toString())).contains("file-protected");
+    Files.createDirectory(folder.resolve("empty"));
+    assertThat(script("--to", sandbox.file("empty").toString())).contains("\"written\" : true");
+    sandbox.write("yemble.yaml", "version: 1\ndatabases: {}\n");
+    assertThat(script("--to", sandbox.file("new").toString()))
+        .contains("\"engine\" : \"SQLite\"", "\"written\" : true");
+    byte[] whole = Files.readAllBytes(parcel);
+    Files.write(parcel, java.util.Arrays.copyOf(whole, whole.length / 2));
+    assertThat(script("--to", sandbox.file("cut").toString())).contains("parcel-cut");
+    assertThat(folder.resolve("cut")).doesNotExist();
+    try (Stream<Path> left = Files.list(folder)) {
+      assertThat(left.map(f -> f.getFileName().toString())).noneMatch(n -> n.endsWith(".part"));
+    }
+  }
+
+  private String script(String... more) {
+    List<String> call = new ArrayList<>(List.of("script", parcel.toString(), "--json"));
+    call.addAll(List.of(more));
+    return yemble(call.toArray(new String[0])).out();
+  }
+
   private void atNight(String moment) throws Exception {
     byte[] manifest = bytes(parcel, "manifest.json");
     String text =
@@ -434,6 +501,7 @@ class ParcelTest {
     assertThat(load().exitCode()).isZero();
     atNight("2026-01-01T02:00:00Z");
     assertThat(load().out()).contains("\"parcel-stale\"", "max-age allows 7d");
+    assertThat(script("--to", folder.resolve("sql").toString())).contains("\"parcel-stale\"");
     assertThat(yemble("load", parcel.toString(), "--into", "dev", "--yes", "--stale").exitCode())
         .isZero();
     sandbox.write("yemble.yaml", project + "parcels: { max-age: 9000d }\n");

@@ -36,6 +36,12 @@ public final class Guard {
           .because("run writes to databases of environment: test alone")
           .remedy("if it is one, write environment: test into the project file");
     }
+    if (!into.isNamed() && !target.content().isEmpty() && target.mark().isEmpty()) {
+      throw Problem.of(Failure.TARGET_NOT_TEST, "nobody has said that this is a test database")
+          .at(target.description())
+          .because("the project does not name it, it is not empty, and Yemble never loaded it")
+          .remedy("name it in the project file with environment: test, or load into an empty one");
+    }
     Target.Relation relation = target.relation(source);
     if (relation == Target.Relation.SAME) {
       throw Problem.of(

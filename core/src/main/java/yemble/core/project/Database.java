@@ -57,6 +57,33 @@ public record Database(
         where);
   }
 
+  /**
+   * A test database that the project does not name.
+   *
+   * @param url where it is; that somebody writes it down for a load says that it is for tests
+   * @param place where it is written
+   */
+  public static Database unnamed(String url, String user, String password, Place place) {
+    return new Database(
+        "url",
+        new Setting(url, place, false),
+        new Setting(user, place, false),
+        new Setting(password, place, true),
+        "",
+        Environment.TEST,
+        "",
+        Structure.CREATE,
+        false,
+        Set.of(),
+        "",
+        place);
+  }
+
+  /** Whether the project names it. */
+  public boolean isNamed() {
+    return place.line() > 0;
+  }
+
   /** The same where a load makes its tables, or finds them. */
   public Database with(Structure other) {
     return new Database(

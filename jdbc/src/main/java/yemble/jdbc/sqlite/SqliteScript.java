@@ -23,10 +23,14 @@ final class SqliteScript extends ScriptText {
   private static final int STATEMENT = 1 << 16;
 
   /**
-   * So many digits of a number tell it from any other even where the last bits of reading it are
-   * not sure, as they are not before SQLite 3.43.
+   * Before SQLite 3.43 the last bits of reading a number's digits are not sure. So many digits tell
+   * it from its neighbours all the same, up to a power of two; beyond, it is written as a whole
+   * number times a power of two, which both are far from what could be mistaken.
    */
   private static final MathContext DIGITS = new MathContext(19, RoundingMode.HALF_EVEN);
+
+  private static final int SURE = 60;
+  private static final int MANTISSA = 52;
 
   private final Schema schema;
 
@@ -37,6 +41,7 @@ final class SqliteScript extends ScriptText {
     comment(
         "Load it with SQLite's own client into a new file: " + command(".") + "; all or nothing.");
     lines(".bail on");
+    pragma("encoding"); // Nothing in a file that is there; later than any table it comes too late.
     comment("Where this stops: what is no new file, the source among all others.");
     String rule = "stopped: this file holds something already; load it into a new one";
     statement(
@@ -47,7 +52,7 @@ final class SqliteScript extends ScriptText {
             + " CHECK (missing = 0))");
     statement("INSERT INTO yemble_guard (found) SELECT count(*) FROM main.sqlite_master");
     blank();
-    for (String setting : List.of("page_size", "encoding", "auto_vacuum")) {
+    for (String setting : List.of("page_size", "auto_vacuum")) {
       pragma(setting);
     }
     lines("PRAGMA foreign_keys = OFF;", "BEGIN EXCLUSIVE;");
@@ -136,6 +141,20 @@ final class SqliteScript extends ScriptText {
     if (digits.length() < 12 && digits.indexOf('E') < 0) {
       return digits;
     }
+    int exponent = Math.getExponent(number);
+    if (Math.abs(exponent) > SURE) {
+      int power = Math.max(exponent, Double.MIN_EXPONENT) - MANTISSA;
+      // In two steps: SQLite takes digits of what is nearly nothing for 0.
+      return digits(Math.scalb(number, -power))
+          + "*"
+          + digits(Math.scalb(1.0, power / 2))
+          + "*"
+          + digits(Math.scalb(1.0, power - power / 2));
+    }
+    return digits(number);
+  }
+
+  private static String digits(double number) {
     String exact = new BigDecimal(number).round(DIGITS).toString();
     return exact.matches("-?[0-9]+") ? exact + ".0" : exact; // Else it would be a whole number.
   }
