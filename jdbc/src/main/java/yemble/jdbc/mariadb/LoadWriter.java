@@ -1,6 +1,5 @@
 package yemble.jdbc.mariadb;
 
-import java.io.ByteArrayInputStream;
 import java.io.InputStream;
 import java.sql.SQLException;
 import java.util.List;
@@ -19,6 +18,15 @@ import yemble.jdbc.rows.Conveyor;
 final class LoadWriter implements RowSink {
   private static final int BLOCK = 1 << 17;
 
+  /**
+   * Into an empty table, and without checks, the server sorts all rows of a statement first; over a
+   * row of more than about 80 MB it never comes to an end (seen with 11.4.5).
+   */
+  static final int LONG = 1 << 25;
+
+  static final String CHECKED = "SET SESSION unique_checks = 1";
+  static final String UNCHECKED = "SET SESSION unique_checks = 0";
+
   private final Session session;
   private final String sql;
   private final ColumnForm[] forms;
@@ -27,6 +35,7 @@ final class LoadWriter implements RowSink {
   private final Conveyor<LoadText.Block> conveyor;
   private LoadText.Block block = new LoadText.Block(BLOCK + BLOCK / 4);
   private boolean completed;
+  private boolean checked;
 
   /**
    * @param sql a LOAD DATA LOCAL
@@ -44,7 +53,7 @@ final class LoadWriter implements RowSink {
     this.session = session;
     this.sql = sql;
     this.table = table;
-    this.conveyor = new Conveyor<>(table, blocks -> load(new BlockStream(blocks)));
+    this.conveyor = new Conveyor<>(table, this::load);
   }
 
   @Override
@@ -73,6 +82,28 @@ final class LoadWriter implements RowSink {
     return MariadbErrors.of(e, "rows cannot be written", table);
   }
 
+  /** Loads blocks, by one statement up to the first long one. */
+  private void load(Conveyor.Blocks<LoadText.Block> blocks) throws SQLException {
+    LoadText.Block first = blocks.next();
+    while (first != null) {
+      if (first.length() > LONG) {
+        session.execute(CHECKED);
+        checked = true;
+      }
+      BlockStream rows = new BlockStream(first, blocks, checked);
+      load(rows);
+      first = rows.rest();
+    }
+    unchecked();
+  }
+
+  private void unchecked() throws SQLException {
+    if (checked) {
+      session.execute(UNCHECKED);
+      checked = false;
+    }
+  }
+
   private void load(InputStream rows) throws SQLException {
     List<Session.Warning> warnings =
         session.load(sql, rows).stream().filter(harmless.negate()).toList();
@@ -84,11 +115,32 @@ final class LoadWriter implements RowSink {
   /** Blocks, as the driver reads them. */
   private static final class BlockStream extends InputStream {
     private final Conveyor.Blocks<LoadText.Block> blocks;
-    private LoadText.Block current = new LoadText.Block(0);
+    private final boolean all;
+    private LoadText.Block current;
+    private LoadText.Block rest;
     private int at;
 
-    BlockStream(Conveyor.Blocks<LoadText.Block> blocks) {
+    /**
+     * @param all whether long blocks are read, too
+     */
+    BlockStream(LoadText.Block first, Conveyor.Blocks<LoadText.Block> blocks, boolean all) {
+      this.current = first;
       this.blocks = blocks;
+      this.all = all;
+    }
+
+    /** The block that the next statement begins with; null if none is left. */
+    LoadText.Block rest() {
+      return rest;
+    }
+
+    private void forward() {
+      current = blocks.next();
+      at = 0;
+      if (!all && current != null && current.length() > LONG) {
+        rest = current;
+        current = null;
+      }
     }
 
     @Override
@@ -100,8 +152,7 @@ final class LoadWriter implements RowSink {
     @Override
     public int read(byte[] into, int from, int most) {
       while (current != null && at == current.length()) {
-        current = blocks.next();
-        at = 0;
+        forward();
       }
       if (current == null) {
         return -1;
@@ -120,7 +171,13 @@ final class LoadWriter implements RowSink {
         flush();
         conveyor.finish();
       } else if (block.length() > 0) {
-        load(new ByteArrayInputStream(block.bytes(), 0, block.length()));
+        LoadText.Block[] only = {block};
+        load(
+            () -> {
+              LoadText.Block next = only[0];
+              only[0] = null;
+              return next;
+            });
       }
     } catch (SQLException e) {
       throw failed(e);

@@ -232,8 +232,11 @@ final class MariadbScript extends ScriptText {
     protected void complete() {
       flush();
       if (longRows != null) {
+        statement("COMMIT");
+        statement(LoadWriter.CHECKED);
         statement(LoadText.statement(longFile, table, columns, forms, new boolean[columns.size()]));
         statement("SET " + WARNINGS + " = " + WARNINGS + " + @@warning_count");
+        statement(LoadWriter.UNCHECKED);
       }
       statement("COMMIT");
     }
@@ -296,9 +299,6 @@ final class MariadbScript extends ScriptText {
     blank();
     Step.keys(schema).forEach(this::step);
     Step.others(schema).forEach(this::step);
-    if (!shadows.isEmpty()) {
-      statement("ANALYZE TABLE " + Sql.quoted(shadows.keySet()));
-    }
     statement("SELECT " + Sql.literal(done()) + " AS yemble");
     complete();
   }
