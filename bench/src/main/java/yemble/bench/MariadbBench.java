@@ -89,6 +89,11 @@ final class MariadbBench {
   }
 
   private void make(int thousands) throws SQLException {
+    sql("live", source(thousands).toArray(new String[0]));
+  }
+
+  /** What makes the source. */
+  static List<String> source(int thousands) {
     String given =
         "CONCAT("
             + one("'Ba','Be','Bo','Da','De','Do','La','Le','Lo','Ma','Mi','Mo'", "i % 12")
@@ -105,8 +110,7 @@ final class MariadbBench {
             + ", "
             + one("'ton','sen','ley','wick','by','ford','dale'", "i DIV 48 % 7")
             + ")";
-    sql(
-        "live",
+    return List.of(
         CONTRACT,
         LINE,
         "INSERT INTO contract SELECT i, g, f, LOWER(CONCAT(g, '.', f, i, '@mail', i % 50,"

@@ -8,6 +8,8 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Locale;
 import yemble.demo.DemoProject;
@@ -104,8 +106,14 @@ public final class PostgresqlBench {
           "ALTER TABLE line ADD FOREIGN KEY (contract_id) REFERENCES contract (id)");
 
   private void make(int thousands) throws SQLException {
-    sql(
-        "live",
+    sql("live", source(thousands).toArray(new String[0]));
+  }
+
+  /** What makes the source. */
+  static List<String> source(int thousands) {
+    List<String> statements = new ArrayList<>();
+    Collections.addAll(
+        statements,
         CONTRACT,
         LINE,
         "INSERT INTO contract SELECT i, initcap(g), initcap(f), g || '.' || f || i"
@@ -124,9 +132,10 @@ public final class PostgresqlBench {
             + thousands * 1_000L
             + ") i) n",
         "INSERT INTO line SELECT id, 1, cents, 'crossing' FROM contract");
-    sql("live", CONTRACT_KEYS.toArray(new String[0]));
-    sql("live", LINE_KEYS.toArray(new String[0]));
-    sql("live", "VACUUM ANALYZE");
+    statements.addAll(CONTRACT_KEYS);
+    statements.addAll(LINE_KEYS);
+    statements.add("VACUUM ANALYZE");
+    return statements;
   }
 
   private void project() throws IOException {

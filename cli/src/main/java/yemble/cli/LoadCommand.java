@@ -162,6 +162,8 @@ final class LoadCommand implements Callable<Integer> {
             "replaced", handover.dropped(),
             "not_carried", RunJson.notCarried(handover.schema()),
             "took_ms", took.toMillis(),
+            "loading_ms", result.loading().toMillis(),
+            "verifying_ms", result.verifying().toMillis(),
             "checks", Findings.list(result.findings())));
     if (!common.json) {
       report(handover, parcel, result, took);

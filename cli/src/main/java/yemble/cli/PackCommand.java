@@ -156,6 +156,8 @@ final class PackCommand implements Callable<Integer> {
               "file", result.committed() ? file.toString() : null,
               "bytes", result.committed() ? bytes : null,
               "took_ms", took.toMillis(),
+              "packing_ms", result.packing().toMillis(),
+              "verifying_ms", result.proving().toMillis(),
               "checks", Findings.list(result.findings())));
       return;
     }

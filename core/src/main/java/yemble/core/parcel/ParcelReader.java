@@ -317,16 +317,9 @@ public final class ParcelReader implements Reader {
     }
     List<Column> written = structure.schema().table(table.name()).written();
     int[] at = columns.stream().mapToInt(c -> position(written, c.name())).toArray();
-    Object[] all = new Object[written.size()];
-    Object[] values = new Object[at.length];
-    try (InputStream in = new BufferedInputStream(part(zip, seal, part.part()), 1 << 16)) {
-      RowText.Reader lines = new RowText.Reader(in);
-      while (lines.next(all)) {
-        for (int i = 0; i < at.length; i++) {
-          values[i] = all[at[i]];
-        }
-        visitor.row(lines.number(), values);
-      }
+    try (InputStream in = new BufferedInputStream(part(zip, seal, part.part()), 1 << 16);
+        ReadAhead rows = new ReadAhead(new RowText.Reader(in), written.size())) {
+      rows.visit(at, visitor);
     } catch (IOException | IllegalArgumentException e) {
       throw Manifest.damaged(file.toString(), "rows of " + table.name() + " cannot be read")
           .causedBy(e);

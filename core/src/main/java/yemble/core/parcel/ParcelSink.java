@@ -122,9 +122,7 @@ public final class ParcelSink implements Load {
               out.flush(); // The archive goes on.
             }
           };
-      this.out =
-          new BufferedOutputStream(
-              seal.isPresent() ? seal.get().closing(stored, name) : stored, 1 << 16);
+      this.out = new HandedOn(seal.isPresent() ? seal.get().closing(stored, name) : stored, name);
     }
 
     OutputStream out() {

@@ -23,45 +23,87 @@ final class RowText {
   /** Writes rows; for one thread. */
   static final class Writer {
     private final OutputStream out;
-    private final StringBuilder line = new StringBuilder();
+    private byte[] line = new byte[1 << 12];
+    private int length;
 
     Writer(OutputStream out) {
       this.out = out;
     }
 
     void write(long row, Object[] values) throws IOException {
-      line.setLength(0);
-      line.append(row);
+      length = 0;
+      plain(Long.toString(row));
       for (Object value : values) {
-        line.append('\t');
+        raw('\t');
         if (value == null) {
-          line.append("\\N");
-        } else if (value instanceof Long number) {
-          line.append('n').append(number.longValue());
-        } else if (value instanceof Double number) {
-          line.append('d').append(number.doubleValue());
+          raw('\\');
+          raw('N');
+        } else if (value instanceof Long) {
+          raw('n');
+          plain(value.toString());
+        } else if (value instanceof Double) {
+          raw('d');
+          plain(value.toString());
         } else if (value instanceof byte[] bytes) {
-          line.append('b').append(Base64.getEncoder().encodeToString(bytes));
+          raw('b');
+          plain(Base64.getEncoder().encodeToString(bytes));
         } else {
-          line.append('t');
-          escape(value.toString());
+          raw('t');
+          text(value.toString());
         }
       }
-      line.append('\n');
-      out.write(line.toString().getBytes(StandardCharsets.UTF_8));
+      raw('\n');
+      out.write(line, 0, length);
     }
 
-    private void escape(String text) {
+    private void room(int more) {
+      if (length + more > line.length) {
+        line = Arrays.copyOf(line, Math.max(line.length * 2, length + more));
+      }
+    }
+
+    private void raw(char ascii) {
+      room(1);
+      line[length++] = (byte) ascii;
+    }
+
+    private void plain(String ascii) {
+      room(ascii.length());
+      for (int i = 0; i < ascii.length(); i++) {
+        line[length++] = (byte) ascii.charAt(i);
+      }
+    }
+
+    private void text(String text) {
+      room(2 * text.length());
       for (int i = 0; i < text.length(); i++) {
         char c = text.charAt(i);
-        switch (c) {
-          case '\\' -> line.append("\\\\");
-          case '\t' -> line.append("\\t");
-          case '\n' -> line.append("\\n");
-          case '\r' -> line.append("\\r");
-          default -> line.append(c);
+        if (c >= 0x80) {
+          byte[] rest = text.substring(i).getBytes(StandardCharsets.UTF_8);
+          room(2 * rest.length);
+          for (byte b : rest) {
+            escaped(b);
+          }
+          return;
         }
+        escaped((byte) c);
       }
+    }
+
+    /** A byte of a text; there is room for two. */
+    private void escaped(byte b) {
+      switch (b) {
+        case '\\' -> escape('\\');
+        case '\t' -> escape('t');
+        case '\n' -> escape('n');
+        case '\r' -> escape('r');
+        default -> line[length++] = b;
+      }
+    }
+
+    private void escape(char letter) {
+      line[length++] = '\\';
+      line[length++] = (byte) letter;
     }
   }
 

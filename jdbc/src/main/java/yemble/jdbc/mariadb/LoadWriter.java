@@ -7,7 +7,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.Future;
 import java.util.function.Predicate;
 import yemble.core.problem.Problem;
-import yemble.jdbc.rows.Conveyor;
+import yemble.core.store.Conveyor;
 
 /**
  * Writes rows into one table by LOAD DATA LOCAL. The statement runs in a thread of its own, which
@@ -32,7 +32,7 @@ final class LoadWriter implements RowSink {
   private final ColumnForm[] forms;
   private final String table;
   private final Predicate<Session.Warning> harmless;
-  private final Conveyor<LoadText.Block> conveyor;
+  private final Conveyor<LoadText.Block, SQLException> conveyor;
   private LoadText.Block block = new LoadText.Block(BLOCK + BLOCK / 4);
   private boolean completed;
   private boolean checked;

@@ -5,7 +5,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.Future;
 import org.postgresql.copy.CopyIn;
 import yemble.core.problem.Problem;
-import yemble.jdbc.rows.Conveyor;
+import yemble.core.store.Conveyor;
 
 /**
  * Writes rows into one table by COPY. Blocks of rows are handed to a thread that sends them, so
@@ -16,7 +16,7 @@ final class CopyWriter implements AutoCloseable {
 
   private final CopyIn copy;
   private final String table;
-  private final Conveyor<CopyText.Block> conveyor;
+  private final Conveyor<CopyText.Block, SQLException> conveyor;
   private CopyText.Block block = new CopyText.Block(BLOCK + BLOCK / 4);
   private boolean completed;
 

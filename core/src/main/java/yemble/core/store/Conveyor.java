@@ -1,6 +1,5 @@
-package yemble.jdbc.rows;
+package yemble.core.store;
 
-import java.sql.SQLException;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.CompletableFuture;
@@ -15,21 +14,22 @@ import yemble.core.problem.Problem;
  * time. What fails there is thrown to whoever hands over the next block, or waits for the end.
  *
  * @param <B> a block
+ * @param <X> what sending fails with
  */
-public final class Conveyor<B> {
+public final class Conveyor<B, X extends Exception> {
   private static final int WAITING_BLOCKS = 8;
 
   private final Future<B> end = CompletableFuture.completedFuture(null);
   private final BlockingQueue<Future<B>> waiting = new ArrayBlockingQueue<>(WAITING_BLOCKS);
   private final String table;
-  private final Sender<B> sender;
+  private final Sender<B, X> sender;
   private Thread thread;
   private volatile Throwable failure;
 
   /** Sends blocks, all that there are. */
   @FunctionalInterface
-  public interface Sender<B> {
-    void send(Blocks<B> blocks) throws SQLException;
+  public interface Sender<B, X extends Exception> {
+    void send(Blocks<B> blocks) throws X;
   }
 
   /** What a sender takes blocks from. */
@@ -42,7 +42,7 @@ public final class Conveyor<B> {
   /**
    * @param table where the rows go, for messages
    */
-  public Conveyor(String table, Sender<B> sender) {
+  public Conveyor(String table, Sender<B, X> sender) {
     this.table = table;
     this.sender = sender;
   }
@@ -55,9 +55,9 @@ public final class Conveyor<B> {
   /**
    * Hands over rows that may still be in the making.
    *
-   * @throws SQLException if the sender has failed with it
+   * @throws X if the sender has failed with it
    */
-  public void hand(Future<B> rows) throws SQLException {
+  public void hand(Future<B> rows) throws X {
     if (thread == null) {
       thread = new Thread(this::send, "yemble-send");
       thread.setDaemon(true);
@@ -70,9 +70,9 @@ public final class Conveyor<B> {
   /**
    * Waits until all blocks are sent.
    *
-   * @throws SQLException if the sender has failed with it
+   * @throws X if the sender has failed with it
    */
-  public void finish() throws SQLException {
+  public void finish() throws X {
     stop();
     check();
   }
@@ -100,15 +100,17 @@ public final class Conveyor<B> {
     }
   }
 
-  private void check() throws SQLException {
-    if (failure instanceof SQLException refused) {
-      throw refused;
-    }
+  private void check() throws X {
     if (failure instanceof RuntimeException problem) {
       throw problem;
     }
+    if (failure instanceof Error error) {
+      throw new IllegalStateException(error);
+    }
     if (failure != null) {
-      throw new IllegalStateException(failure);
+      @SuppressWarnings("unchecked") // Nothing else that is checked comes out of a sender.
+      X refused = (X) failure;
+      throw refused;
     }
   }
 
@@ -116,7 +118,7 @@ public final class Conveyor<B> {
     Taken taken = new Taken();
     try {
       sender.send(taken);
-    } catch (SQLException | RuntimeException | Error e) {
+    } catch (Exception | Error e) {
       failure = failure == null ? e : failure;
     }
     // After a failure blocks are taken and dropped, so that nobody waits for room forever.
