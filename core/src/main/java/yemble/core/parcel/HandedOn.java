@@ -2,7 +2,9 @@ package yemble.core.parcel;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.util.Arrays;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.Future;
 import yemble.core.store.Conveyor;
 
 /**
@@ -53,6 +55,16 @@ final class HandedOn extends OutputStream {
         length = 0;
       }
     }
+  }
+
+  /** Hands on bytes that may still be in the making; they come after what was written. */
+  void hand(Future<byte[]> bytes) throws IOException {
+    if (length > 0) {
+      byte[] before = Arrays.copyOf(block, length);
+      length = 0;
+      conveyor.hand(CompletableFuture.completedFuture(before));
+    }
+    conveyor.hand(bytes);
   }
 
   @Override

@@ -39,7 +39,7 @@ import yemble.core.store.SequencePosition;
  * Reads a parcel. Its rows can be read, and nothing can be asked of them: a parcel has no database
  * to compare values in.
  */
-public final class ParcelReader implements Reader {
+public final class ParcelReader implements Reader, PackedRows {
   private static final byte[] ZIP = {'P', 'K'};
 
   private final Path file;
@@ -324,6 +324,31 @@ public final class ParcelReader implements Reader {
       throw Manifest.damaged(file.toString(), "rows of " + table.name() + " cannot be read")
           .causedBy(e);
     }
+  }
+
+  @Override
+  public void packed(Table table, Visitor visitor) {
+    Manifest.Rows part = tables.get(table.name());
+    if (part == null) {
+      return;
+    }
+    int[] ends = new int[structure.schema().table(table.name()).written().size() + 1];
+    try (InputStream in = new BufferedInputStream(part(zip, seal, part.part()), 1 << 16)) {
+      RowText.Reader lines = new RowText.Reader(in);
+      while (lines.next(ends)) {
+        visitor.row(lines.line(), ends);
+      }
+    } catch (IOException | IllegalArgumentException e) {
+      throw Manifest.damaged(file.toString(), "rows of " + table.name() + " cannot be read")
+          .causedBy(e);
+    }
+  }
+
+  @Override
+  public <T> Optional<T> as(Class<T> form) {
+    return form.isInstance(this) && form != Reader.class
+        ? Optional.of(form.cast(this))
+        : Optional.empty();
   }
 
   private static int position(List<Column> columns, String name) {

@@ -1,9 +1,11 @@
 package yemble.core.parcel;
 
 import java.io.BufferedOutputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.nio.file.FileSystem;
 import java.nio.file.FileSystems;
 import java.nio.file.Files;
@@ -17,6 +19,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.LongConsumer;
+import java.util.function.Supplier;
 import java.util.zip.Deflater;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
@@ -31,17 +35,22 @@ import yemble.core.project.Environment;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.store.CellChange;
 import yemble.core.store.Counting;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
+import yemble.core.store.Maskers;
 import yemble.core.store.Origin;
 import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+import yemble.core.store.RowSource;
 
 /**
  * Writes a parcel: into a file beside, which has no manifest and so is no parcel; the manifest
  * comes in, and the file gets its name, once everything has been proved.
  */
 public final class ParcelSink implements Load {
+  private static final int AT_ONCE = 1_000;
   static final String MANIFEST = "manifest.json";
   static final String STRUCTURE = "structure.json";
 
@@ -97,7 +106,7 @@ public final class ParcelSink implements Load {
   private final class Part implements AutoCloseable {
     private final String name;
     private final MessageDigest digest = Manifest.sha256();
-    private final OutputStream out;
+    private final HandedOn out;
     private long bytes;
 
     Part(String name) throws IOException {
@@ -125,7 +134,7 @@ public final class ParcelSink implements Load {
       this.out = new HandedOn(seal.isPresent() ? seal.get().closing(stored, name) : stored, name);
     }
 
-    OutputStream out() {
+    HandedOn out() {
       return out;
     }
 
@@ -137,9 +146,87 @@ public final class ParcelSink implements Load {
     }
   }
 
+  /** The next part of rows. */
+  private String rowsName() {
+    return String.format(Locale.ROOT, "rows/%05d", tables.size() + 1);
+  }
+
+  /** One thread reads, as many as there are processors mask and write, one packs. */
+  @Override
+  public boolean copy(
+      RowSource source,
+      Table table,
+      RowSet rows,
+      Supplier<List<CellChange>> changes,
+      LongConsumer progress) {
+    if (rows.size() <= AT_ONCE || changes.get().stream().anyMatch(CellChange::needsRows)) {
+      return false;
+    }
+    String name = rowsName();
+    try (Part part = new Part(name);
+        Maskers maskers = new Maskers(changes)) {
+      Batch[] batch = {new Batch()};
+      source.rows(
+          table,
+          rows,
+          table.written(),
+          (row, values) -> {
+            batch[0].add(row, values);
+            if (batch[0].size == AT_ONCE) {
+              hand(part, maskers, batch[0]);
+              progress.accept(AT_ONCE);
+              batch[0] = new Batch();
+            }
+          });
+      hand(part, maskers, batch[0]);
+      progress.accept(batch[0].size);
+      tables.put(table.name(), new Manifest.Rows(name, rows.size()));
+    } catch (IOException e) {
+      throw failed(file.to(), e);
+    }
+    return true;
+  }
+
+  private void hand(Part part, Maskers maskers, Batch batch) {
+    try {
+      part.out().hand(maskers.mask(batch::masked));
+    } catch (IOException e) {
+      throw failed(file.to(), e);
+    }
+  }
+
+  /** Rows that are masked together. */
+  private static final class Batch {
+    private final long[] numbers = new long[AT_ONCE];
+    private final Object[][] rows = new Object[AT_ONCE][];
+    private int size;
+
+    void add(long row, Object[] values) {
+      numbers[size] = row;
+      rows[size++] = values.clone();
+    }
+
+    byte[] masked(CellChange[] changes) {
+      ByteArrayOutputStream bytes = new ByteArrayOutputStream(size * 128);
+      RowText.Writer text = new RowText.Writer(bytes);
+      try {
+        for (int row = 0; row < size; row++) {
+          for (int i = 0; i < changes.length; i++) {
+            rows[row][i] = changes[i].apply(numbers[row], rows[row][i]);
+          }
+          text.write(numbers[row], rows[row]);
+          rows[row] = null;
+        }
+      } catch (IOException e) {
+        throw new UncheckedIOException(e); // There is memory, or there is none.
+      }
+      return bytes.toByteArray();
+    }
+  }
+
   @Override
   public RowWriter rows(Table table) {
-    String name = String.format(Locale.ROOT, "rows/%05d", tables.size() + 1);
+    String name = rowsName();
     try {
       Part part = new Part(name);
       RowText.Writer rows = new RowText.Writer(part.out());

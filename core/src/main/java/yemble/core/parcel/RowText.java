@@ -115,6 +115,7 @@ final class RowText {
     private int end;
     private long number;
     private final Line line = new Line();
+    private int[] ends = new int[0];
 
     /** Bytes that grow, and are looked at where they lie. */
     private static final class Line extends ByteArrayOutputStream {
@@ -134,26 +135,50 @@ final class RowText {
      * @throws IllegalArgumentException if what is there is no row of so many values
      */
     boolean next(Object[] values) throws IOException {
+      if (ends.length != values.length + 1) {
+        ends = new int[values.length + 1];
+      }
+      if (!next(ends)) {
+        return false;
+      }
+      byte[] bytes = line.bytes();
+      number = Long.parseLong(text(bytes, 0, ends[0]));
+      for (int i = 0; i < values.length; i++) {
+        values[i] = value(bytes, ends[i] + 1, ends[i + 1]);
+      }
+      return true;
+    }
+
+    /**
+     * Goes to the next row, whose fields stay where they are; whether there is one.
+     *
+     * @param fields takes where each field ends in the {@link #line}
+     * @throws IllegalArgumentException if what is there is no row of so many fields
+     */
+    boolean next(int[] fields) throws IOException {
       line.reset();
       if (!fill()) {
         return false;
       }
       byte[] bytes = line.bytes();
       int length = line.size();
-      int field = tab(bytes, 0, length);
-      number = Long.parseLong(text(bytes, 0, field));
-      for (int i = 0; i < values.length; i++) {
+      int field = -1;
+      for (int i = 0; i < fields.length; i++) {
         if (field >= length) {
           throw new IllegalArgumentException("a value is missing");
         }
-        int start = field + 1;
-        field = tab(bytes, start, length);
-        values[i] = value(bytes, start, field);
+        field = tab(bytes, field + 1, length);
+        fields[i] = field;
       }
       if (field < length) {
         throw new IllegalArgumentException("a value too many");
       }
       return true;
+    }
+
+    /** The bytes of the row. */
+    byte[] line() {
+      return line.bytes();
     }
 
     /** The number of the row. */

@@ -1,8 +1,9 @@
 package yemble.core.verify;
 
 import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
+import java.nio.CharBuffer;
 import java.nio.charset.Charset;
+import java.nio.charset.CoderResult;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -168,11 +169,9 @@ final class Traces {
   }
 
   private static String decoded(byte[] bytes, Charset charset) {
-    try {
-      return charset.newDecoder().decode(ByteBuffer.wrap(bytes)).toString();
-    } catch (CharacterCodingException e) {
-      return null;
-    }
+    CharBuffer text = CharBuffer.allocate(bytes.length);
+    CoderResult end = charset.newDecoder().decode(ByteBuffer.wrap(bytes), text, true);
+    return end.isError() ? null : text.flip().toString();
   }
 
   private static void ofText(String text, Sink sink, int layers) {

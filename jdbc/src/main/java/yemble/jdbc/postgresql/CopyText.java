@@ -2,6 +2,7 @@ package yemble.jdbc.postgresql;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.Base64;
 
 /**
  * The text format of COPY, as PostgreSQL's manual describes it: fields parted by tabs, {@code \N}
@@ -117,6 +118,32 @@ final class CopyText {
     void raw(char ascii) {
       room(1);
       bytes[length++] = (byte) ascii;
+    }
+
+    /**
+     * A line of a parcel: numbers and texts are written alike there, after a letter that says
+     * which; bytes are base64.
+     *
+     * @param ends of its fields, the first of which is the row's number
+     */
+    void packed(byte[] line, int[] ends) {
+      for (int i = 1; i < ends.length; i++) {
+        if (i > 1) {
+          raw('\t');
+        }
+        int from = ends[i - 1] + 1;
+        if (from == ends[i]) {
+          throw new IllegalArgumentException("a value says not what it is");
+        }
+        switch (line[from]) {
+          case '\\' -> raw(line, from, ends[i]);
+          case 'n', 'd', 't' -> raw(line, from + 1, ends[i]);
+          case 'b' ->
+              binary(Base64.getDecoder().decode(Arrays.copyOfRange(line, from + 1, ends[i])));
+          default -> throw new IllegalArgumentException("a value of no known sort");
+        }
+      }
+      raw('\n');
     }
 
     /** A line of values. */

@@ -6,8 +6,8 @@ import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
+import yemble.core.store.Maskers;
 import yemble.core.store.RowSet;
-import yemble.jdbc.rows.Maskers;
 import yemble.jdbc.ways.CopyLines;
 
 /**

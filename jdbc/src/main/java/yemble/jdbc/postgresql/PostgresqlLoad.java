@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import yemble.core.mark.Mark;
+import yemble.core.parcel.PackedRows;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
@@ -73,12 +74,19 @@ final class PostgresqlLoad implements Load {
       RowSet rows,
       Supplier<List<CellChange>> changes,
       LongConsumer progress) {
+    if (rows.isEmpty()) {
+      return true;
+    }
+    Optional<PackedRows> packed = source.as(PackedRows.class);
+    if (packed.isPresent()
+        && rows.size() == source.count(table)
+        && changes.get().stream().allMatch(CellChange::keeps)) {
+      unpack(packed.get(), table, progress);
+      return true;
+    }
     Optional<CopyLines> lines = source.as(CopyLines.class);
     if (lines.isEmpty()) {
       return false;
-    }
-    if (rows.isEmpty()) {
-      return true;
     }
     try (CopyWriter writer =
         new CopyWriter(session, tables.copyInto(table), table.name().toString())) {
@@ -86,6 +94,21 @@ final class PostgresqlLoad implements Load {
       writer.complete();
     }
     return true;
+  }
+
+  /** Rows of a parcel of this engine's own: their fields are those of COPY, but for the letter. */
+  private void unpack(PackedRows packed, Table table, LongConsumer progress) {
+    try (CopyWriter writer =
+        new CopyWriter(session, tables.copyInto(table), table.name().toString())) {
+      packed.packed(
+          table,
+          (line, ends) -> {
+            writer.block().packed(line, ends);
+            writer.rowWritten();
+            progress.accept(1);
+          });
+      writer.complete();
+    }
   }
 
   @Override

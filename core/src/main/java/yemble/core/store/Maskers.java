@@ -1,4 +1,4 @@
-package yemble.jdbc.rows;
+package yemble.core.store;
 
 import java.util.List;
 import java.util.concurrent.BlockingQueue;
@@ -8,7 +8,6 @@ import java.util.concurrent.Future;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.function.Function;
 import java.util.function.Supplier;
-import yemble.core.store.CellChange;
 
 /** As many threads as there are processors, each with changes of its own, that mask blocks. */
 public final class Maskers implements AutoCloseable {
