@@ -26,6 +26,7 @@ import yemble.demo.ServerPrograms;
  */
 public final class ParcelBench {
   private static final int TIMES = 3;
+  private static final int ONCE_FROM = 1_000;
 
   private final Path folder;
   private final Yemble yemble;
@@ -155,7 +156,8 @@ public final class ParcelBench {
 
   private void measure(Own own) throws Exception {
     Path parcel = folder.resolve("whole.parcel");
-    for (int i = 0; i < TIMES; i++) {
+    int times = thousands < ONCE_FROM ? TIMES : 1;
+    for (int i = 0; i < times; i++) {
       JsonNode run = yemble.run("run", "whole", "--yes");
       JsonNode pack = yemble.run("pack", "whole", "--to", parcel.toString(), "--overwrite");
       shell(own.dump());

@@ -19,6 +19,7 @@ final class HandedOn extends OutputStream {
   private byte[] block = new byte[BLOCK];
   private int length;
   private boolean closed;
+  private boolean failed;
 
   /**
    * @param to closed with this
@@ -50,7 +51,7 @@ final class HandedOn extends OutputStream {
       at += part;
       length += part;
       if (length == BLOCK) {
-        conveyor.hand(CompletableFuture.completedFuture(block));
+        pass(CompletableFuture.completedFuture(block));
         block = new byte[BLOCK];
         length = 0;
       }
@@ -62,9 +63,16 @@ final class HandedOn extends OutputStream {
     if (length > 0) {
       byte[] before = Arrays.copyOf(block, length);
       length = 0;
-      conveyor.hand(CompletableFuture.completedFuture(before));
+      pass(CompletableFuture.completedFuture(before));
     }
+    pass(bytes);
+  }
+
+  private void pass(Future<byte[]> bytes) throws IOException {
+    boolean before = failed;
+    failed = true;
     conveyor.hand(bytes);
+    failed = before;
   }
 
   @Override
@@ -72,8 +80,12 @@ final class HandedOn extends OutputStream {
     if (!closed) {
       closed = true;
       try (to) {
-        conveyor.finish();
-        to.write(block, 0, length);
+        if (failed) {
+          conveyor.stop(); // Why has been told.
+        } else {
+          conveyor.finish();
+          to.write(block, 0, length);
+        }
       }
     }
   }

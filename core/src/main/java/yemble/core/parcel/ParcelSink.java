@@ -51,6 +51,10 @@ import yemble.core.store.RowSource;
  */
 public final class ParcelSink implements Load {
   private static final int AT_ONCE = 1_000;
+
+  /** Half the time of the usual one, and 3 % larger. */
+  static final int LEVEL = 4;
+
   static final String MANIFEST = "manifest.json";
   static final String STRUCTURE = "structure.json";
 
@@ -87,9 +91,8 @@ public final class ParcelSink implements Load {
     try {
       file = WrittenFile.stream(to);
       zip = new ZipOutputStream(new BufferedOutputStream(file.out(), 1 << 16));
-      if (seal.isPresent()) {
-        zip.setLevel(Deflater.NO_COMPRESSION); // Parts are packed before they are sealed.
-      }
+      // Parts that are sealed are packed before.
+      zip.setLevel(seal.isPresent() ? Deflater.NO_COMPRESSION : LEVEL);
     } catch (IOException e) {
       throw failed(to, e);
     }

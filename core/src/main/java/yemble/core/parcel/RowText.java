@@ -9,11 +9,11 @@ import java.util.Arrays;
 import java.util.Base64;
 
 /**
- * Rows as lines of text in UTF-8: the row's number, then its values, a tab before each. NULL is
- * {@code \N}; every other value begins with a letter that says what it is: {@code n} a whole
- * number, {@code d} a floating-point number, {@code t} a text, {@code b} bytes in base64 (RFC
- * 4648). In a text backslash, tab, line feed and carriage return are {@code \\}, {@code \t}, {@code
- * \n}, {@code \r}.
+ * Rows as lines of text in UTF-8: the row's number, or nothing where it is one more than that of
+ * the row before, then its values, a tab before each. NULL is {@code \N}; every other value begins
+ * with a letter that says what it is: {@code n} a whole number, {@code d} a floating-point number,
+ * {@code t} a text, {@code b} bytes in base64 (RFC 4648). In a text backslash, tab, line feed and
+ * carriage return are {@code \\}, {@code \t}, {@code \n}, {@code \r}.
  */
 final class RowText {
   private static final byte[] NULL = {'\\', 'N'};
@@ -24,6 +24,10 @@ final class RowText {
   static final class Writer {
     private final OutputStream out;
     private byte[] line = new byte[1 << 12];
+
+    /** The number that need not be written; none for the first row. */
+    private long next = Long.MIN_VALUE;
+
     private int length;
 
     Writer(OutputStream out) {
@@ -32,7 +36,10 @@ final class RowText {
 
     void write(long row, Object[] values) throws IOException {
       length = 0;
-      plain(Long.toString(row));
+      if (row != next) {
+        plain(Long.toString(row));
+      }
+      next = row + 1;
       for (Object value : values) {
         raw('\t');
         if (value == null) {
@@ -142,7 +149,7 @@ final class RowText {
         return false;
       }
       byte[] bytes = line.bytes();
-      number = Long.parseLong(text(bytes, 0, ends[0]));
+      number = ends[0] == 0 ? number + 1 : Long.parseLong(text(bytes, 0, ends[0]));
       for (int i = 0; i < values.length; i++) {
         values[i] = value(bytes, ends[i] + 1, ends[i + 1]);
       }

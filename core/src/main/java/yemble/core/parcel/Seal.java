@@ -58,7 +58,11 @@ record Seal(SecretKey key, String id) {
               out.flush();
             }
           };
-      return new GZIPOutputStream(aead().newEncryptingStream(kept, bound(part)), 1 << 16);
+      return new GZIPOutputStream(aead().newEncryptingStream(kept, bound(part)), 1 << 16) {
+        {
+          def.setLevel(ParcelSink.LEVEL);
+        }
+      };
     } catch (GeneralSecurityException e) {
       throw new IllegalStateException(e);
     }

@@ -46,6 +46,30 @@ class CopyTextTest {
     assertThat(roundTrip(ColumnType.TEXT, null)).isNull();
   }
 
+  /** A line of a parcel gives what its values give one by one. */
+  @Test
+  void aLineOfAParcelIsALineOfItsValues() {
+    String fields = "7\tn-12\td0.1\tta\\\\b\\tc\\n\\r\t\\N\tbAAH/\tt\ttcaf\u00e9 \uD83D\uDEA2";
+    byte[] line = fields.getBytes(java.nio.charset.StandardCharsets.UTF_8);
+    int[] ends = new int[8];
+    CopyText.split(java.util.Arrays.copyOf(line, line.length + 1), ends);
+    CopyText.Block packed = new CopyText.Block(4);
+    packed.packed(line, ends);
+    CopyText.Block plain = new CopyText.Block(4);
+    Object[] values = {
+      -12L, 0.1, "a\\b\tc\n\r", null, new byte[] {0, 1, -1}, "", "caf\u00e9 \uD83D\uDEA2"
+    };
+    plain.row(values);
+    assertThat(java.util.Arrays.copyOf(packed.bytes(), packed.length()))
+        .isEqualTo(java.util.Arrays.copyOf(plain.bytes(), plain.length()));
+    for (String odd : new String[] {"1\tx1", "1\t"}) {
+      byte[] bytes = odd.getBytes(java.nio.charset.StandardCharsets.UTF_8);
+      org.assertj.core.api.Assertions.assertThatThrownBy(
+              () -> new CopyText.Block(4).packed(bytes, new int[] {1, bytes.length}))
+          .isInstanceOf(IllegalArgumentException.class);
+    }
+  }
+
   @Test
   void everyNumberAndEveryByteComesBackAsItWas() {
     for (long number : new long[] {0, -1, 1, Long.MAX_VALUE, Long.MIN_VALUE, 1234567890123L}) {
