@@ -70,7 +70,17 @@ final class ShelfCommand implements Callable<Integer> {
     Output output = common.output;
     TextTable table =
         new TextTable(
-            "parcel", "job", "from", "packed", ">rows", ">size", "by", "rules", "", "lies in");
+            "parcel",
+            "job",
+            "from",
+            "packed",
+            ">rows",
+            ">size",
+            "by",
+            "checks held",
+            "rules",
+            "",
+            "lies in");
     for (Shelf.Item item : items) {
       String name = item.file().getFileName().toString();
       if (item.manifest().isEmpty()) {
@@ -113,6 +123,11 @@ final class ShelfCommand implements Callable<Integer> {
     }
     output.flush();
     return 0;
+  }
+
+  /** How many checks held when it was packed; none failed, or there would be no parcel. */
+  private static long held(Manifest manifest) {
+    return manifest.proof().stream().filter(proof -> proof.result().equals("holds")).count();
   }
 
   private static String age(Instant at) {
@@ -186,6 +201,8 @@ final class ShelfCommand implements Callable<Integer> {
         "rows", manifest == null ? null : manifest.load().rows(),
         "tables", manifest == null ? null : (long) manifest.tables().size(),
         "by", manifest == null ? null : manifest.load().by(),
+        "checks", manifest == null ? null : (long) manifest.proof().size(),
+        "checks_hold", manifest == null ? null : held(manifest),
         "sealed", manifest == null ? null : manifest.sealed().isPresent(),
         "rules_changed", changed(project, item).orElse(null),
         "lies_in", holders.getOrDefault(item.file().getFileName().toString(), List.of()),
