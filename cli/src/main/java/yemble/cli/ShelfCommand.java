@@ -70,17 +70,7 @@ final class ShelfCommand implements Callable<Integer> {
     Output output = common.output;
     TextTable table =
         new TextTable(
-            "parcel",
-            "job",
-            "from",
-            "packed",
-            ">rows",
-            ">size",
-            "by",
-            "checks held",
-            "rules",
-            "",
-            "lies in");
+            "parcel", "job", "from", "packed", ">rows", ">size", "by", "rules", "", "lies in");
     for (Shelf.Item item : items) {
       String name = item.file().getFileName().toString();
       if (item.manifest().isEmpty()) {
