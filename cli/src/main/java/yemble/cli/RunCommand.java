@@ -10,13 +10,16 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.crossing.CrossedSink;
 import yemble.core.crossing.Crossing;
+import yemble.core.file.HeldFile;
 import yemble.core.job.Changes;
+import yemble.core.job.OneRun;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
 import yemble.core.job.Run;
 import yemble.core.plan.Contradictions;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Problem;
+import yemble.core.project.Job;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.Table;
@@ -64,10 +67,12 @@ final class RunCommand implements Callable<Integer> {
     Instant start = Instant.now();
     Progress progress = ProgressView.of(common.output);
     Project project = common.read();
+    Job asked = pick.of(project, project.job(job));
+    HeldFile held = dry ? null : OneRun.of(project, "runs " + asked.name());
     try (Preparation preparation =
             Preparation.of(
                 project,
-                pick.of(project, project.job(job)),
+                asked,
                 dry ? Preparation.Purpose.MASK : Preparation.Purpose.LOAD,
                 common.environment(),
                 Engines::of,
@@ -78,6 +83,10 @@ final class RunCommand implements Callable<Integer> {
       } catch (Problem problem) {
         run.crossing().ifPresent(this::examples);
         throw problem;
+      }
+    } finally {
+      if (held != null) {
+        held.close();
       }
     }
   }

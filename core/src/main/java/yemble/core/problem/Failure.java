@@ -105,7 +105,7 @@ public enum Failure {
   SOURCE_CHANGED(Type.DATABASE, "run the same command again while nobody writes"),
   ROWS_INDISTINCT(Type.DATABASE, "give the table a primary key, or leave it empty"),
   IDENTITY_UNKNOWN(Type.DATABASE, "use an account that may see what the guard needs"),
-  ANOTHER_RUN(Type.DATABASE, "wait until it has finished"),
+  ANOTHER_RUN(Type.REFUSED, "wait until it has finished"),
   FILE_UNREADABLE(Type.DATABASE, "check that it exists and may be read"),
   FILE_UNWRITABLE(Type.DATABASE, "check the rights of the folder, and its disk"),
   PARCEL_DAMAGED(Type.DATABASE, "take another parcel, or pack it once more"),

@@ -79,8 +79,20 @@ final class Swap {
     if (!"1".equals(session.one("SELECT GET_LOCK(" + lockName() + ", 0)"))) {
       throw Problem.of(Failure.ANOTHER_RUN, "another run is loading " + login.name())
           .at(login.place())
-          .remedy("wait until it has finished");
+          .because(holder(session));
     }
+  }
+
+  /** Who loads the database, as far as the account may see it. */
+  private static String holder(Session session) throws SQLException {
+    String holder =
+        session.one(
+            "SELECT CONCAT(user, ' from ', host, ', connection ', id, ' since ',"
+                + " UTC_TIMESTAMP() - INTERVAL time SECOND, ' UTC or before')"
+                + " FROM information_schema.processlist WHERE id = IS_USED_LOCK("
+                + lockName()
+                + ")");
+    return holder == null ? "the server does not tell this account who" : holder;
   }
 
   static void unlock(Session session) throws SQLException {

@@ -7,6 +7,8 @@ import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import yemble.core.mark.Mark;
 import yemble.core.parcel.PackedRows;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.CellChange;
@@ -24,6 +26,9 @@ import yemble.jdbc.ways.CopyLines;
  * its transaction back.
  */
 final class PostgresqlLoad implements Load {
+  /** The number of the lock that a load holds: "yemble" in ASCII. */
+  private static final long LOCK = 0x79656d626c65L;
+
   private final Login login;
   private final Session session;
   private final LoadedTables tables;
@@ -35,6 +40,7 @@ final class PostgresqlLoad implements Load {
     this.tables = tables;
     try {
       session.execute("BEGIN");
+      lock();
       tables.prepare();
     } catch (SQLException e) {
       close();
@@ -42,6 +48,27 @@ final class PostgresqlLoad implements Load {
     } catch (RuntimeException e) {
       close();
       throw e;
+    }
+  }
+
+  /** One load of a database at a time; the lock ends with the transaction, or the connection. */
+  private void lock() throws SQLException {
+    if (session.one("SELECT pg_try_advisory_xact_lock(" + LOCK + ")").equals("f")) {
+      String holder =
+          session.one(
+              "SELECT a.usename || coalesce(' from ' || host(a.client_addr), '') || ', process '"
+                  + " || a.pid || ' since ' || to_char(a.xact_start AT TIME ZONE 'UTC',"
+                  + " 'YYYY-MM-DD HH24:MI:SS') || ' UTC' FROM pg_locks l JOIN pg_stat_activity a"
+                  + " USING (pid) JOIN pg_database d ON d.oid = l.database"
+                  + " WHERE d.datname = current_database() AND l.locktype = 'advisory' AND l.granted"
+                  + " AND l.objsubid = 1 AND l.classid::bigint = "
+                  + (LOCK >>> 32)
+                  + " AND l.objid::bigint = "
+                  + (LOCK & 0xffffffffL)
+                  + " LIMIT 1");
+      throw Problem.of(Failure.ANOTHER_RUN, "another run is loading " + login.name())
+          .at(login.place())
+          .because(holder == null ? "the server does not tell this account who" : holder);
     }
   }
 

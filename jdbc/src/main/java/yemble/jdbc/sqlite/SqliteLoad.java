@@ -7,11 +7,13 @@ import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.BasicFileAttributes;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -102,7 +104,7 @@ final class SqliteLoad implements Load {
       if (SqliteErrors.isBusy(e)) {
         throw Problem.of(Failure.ANOTHER_RUN, "another run is loading " + name)
             .at(part.toString())
-            .remedy("wait until it has finished");
+            .because(holder(part));
       }
     }
     try {
@@ -111,6 +113,19 @@ final class SqliteLoad implements Load {
       throw Problem.of(Failure.FILE_UNWRITABLE, "a leftover of a broken run cannot be removed")
           .at(part.toString())
           .causedBy(e);
+    }
+  }
+
+  /** Whose file a load under way is, and since when. */
+  private static String holder(Path part) {
+    try {
+      BasicFileAttributes file = Files.readAttributes(part, BasicFileAttributes.class);
+      return "the file is "
+          + Files.getOwner(part).getName()
+          + "'s since "
+          + file.creationTime().toInstant().truncatedTo(ChronoUnit.SECONDS);
+    } catch (IOException | UnsupportedOperationException e) {
+      return "the system does not tell whose it is";
     }
   }
 
