@@ -2,9 +2,13 @@ package yemble.cli;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.FileTime;
+import java.time.Duration;
+import java.time.Instant;
 import yemble.core.file.WrittenFile;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -12,14 +16,30 @@ import yemble.core.project.Project;
 
 /** A parcel on its way through standard input or output: a file that is gone when it is closed. */
 record Spool(Path file) implements AutoCloseable {
+  private static final String NAME = "parcel";
+  private static final String ENDING = ".part";
+
   /** A file for one that is to be written. */
   static Spool empty(Project project) {
     Path state = project.directory().resolve(Project.STATE);
     try {
       WrittenFile.folder(state);
-      return new Spool(Files.createTempFile(state, "parcel", ".part"));
+      removeAbandoned(state);
+      return new Spool(Files.createTempFile(state, NAME, ENDING));
     } catch (IOException e) {
       throw failed(state, e);
+    }
+  }
+
+  /** Removes what a killed program has left a day ago and longer. */
+  private static void removeAbandoned(Path state) throws IOException {
+    FileTime yesterday = FileTime.from(Instant.now().minus(Duration.ofDays(1)));
+    try (DirectoryStream<Path> left = Files.newDirectoryStream(state, NAME + "*" + ENDING)) {
+      for (Path file : left) {
+        if (Files.getLastModifiedTime(file).compareTo(yesterday) < 0) {
+          Files.deleteIfExists(file);
+        }
+      }
     }
   }
 

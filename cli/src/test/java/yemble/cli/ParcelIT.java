@@ -5,8 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.sql.Connection;
 import java.sql.ResultSet;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
@@ -22,6 +25,9 @@ class ParcelIT {
   @Test
   void throughAPipe() throws Exception {
     Sandbox sandbox = Sandbox.ready(folder);
+    Path abandoned = Files.createDirectories(folder.resolve(".yemble")).resolve("parcel1.part");
+    Files.writeString(abandoned, "of a killed program");
+    Files.setLastModifiedTime(abandoned, FileTime.from(Instant.now().minus(Duration.ofHours(25))));
     Process process =
         new ProcessBuilder(
                 "bash",

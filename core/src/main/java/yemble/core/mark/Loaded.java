@@ -86,6 +86,23 @@ public record Loaded(
         at == null ? "" : ", " + when());
   }
 
+  /** The same without what tells its rows. */
+  public Loaded undigested() {
+    return new Loaded(
+        tool,
+        at,
+        by,
+        job,
+        source,
+        key,
+        rules,
+        rows,
+        made,
+        new byte[digestKey.length],
+        List.of(),
+        parcel);
+  }
+
   /** The same without what another load has replaced. */
   Loaded without(List<String> gone, List<LoadedTable> replaced) {
     List<String> left = made.stream().filter(name -> !gone.contains(name)).toList();

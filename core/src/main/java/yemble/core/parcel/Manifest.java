@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
@@ -55,6 +56,7 @@ public record Manifest(
 
   private static final ObjectMapper JSON = new ObjectMapper();
   private static final String DIGEST = ",\n  \"digest\" : \"";
+  private static final String SEALED_DIGESTS = "sealed_row_digests";
   private static final String SEAL = "\",\n  \"seal\" : \"";
 
   public Manifest {
@@ -161,10 +163,9 @@ public record Manifest(
       one.put("result", check.result());
       one.put("figures", check.figures());
     }
-    ArrayNode digests = top.putArray("row_digests");
-    for (MarkText.Line line : MarkText.of(new Mark(List.of(load)))) {
-      digests.addArray().add(line.item()).add(line.value());
-    }
+    top.set("row_digests", digests(seal.isPresent() ? load.undigested() : load));
+    seal.ifPresent(
+        by -> top.put(SEALED_DIGESTS, by.closed(digests(load).toString(), SEALED_DIGESTS)));
     ArrayNode files = top.putArray("parts");
     for (Part part : parts) {
       ObjectNode one = files.addObject();
@@ -177,6 +178,42 @@ public record Manifest(
     byte[] bytes = open.getBytes(StandardCharsets.UTF_8);
     String mac = seal.map(by -> SEAL + by.mac(bytes)).orElse("");
     return (open + DIGEST + sha256(bytes) + mac + "\"\n}\n").getBytes(StandardCharsets.UTF_8);
+  }
+
+  private static ArrayNode digests(Loaded load) {
+    ArrayNode digests = JSON.createArrayNode();
+    for (MarkText.Line line : MarkText.of(new Mark(List.of(load)))) {
+      digests.addArray().add(line.item()).add(line.value());
+    }
+    return digests;
+  }
+
+  private static Loaded load(JsonNode digests) {
+    List<MarkText.Line> lines = new ArrayList<>();
+    digests.forEach(
+        line -> lines.add(new MarkText.Line(line.get(0).asText(), line.get(1).asText())));
+    return MarkText.read(lines).loads().get(0);
+  }
+
+  /**
+   * The same with the digests of the rows, which lie sealed in a sealed parcel.
+   *
+   * @param bytes as it lies in the parcel
+   * @throws IOException if they are not what was sealed
+   */
+  Manifest opened(byte[] bytes, Seal seal) throws IOException {
+    String closed = JSON.readTree(bytes).path(SEALED_DIGESTS).asText();
+    return new Manifest(
+        source,
+        environment,
+        family,
+        origin,
+        load(JSON.readTree(seal.opened(closed, SEALED_DIGESTS))),
+        parts,
+        tables,
+        masked,
+        proof,
+        sealed);
   }
 
   /**
@@ -219,9 +256,6 @@ public record Manifest(
   }
 
   private static Manifest of(JsonNode top) {
-    List<MarkText.Line> lines = new ArrayList<>();
-    top.path("row_digests")
-        .forEach(line -> lines.add(new MarkText.Line(line.get(0).asText(), line.get(1).asText())));
     JsonNode engine = top.path("engine");
     Map<String, String> facts = new LinkedHashMap<>();
     top.path("origin")
@@ -268,7 +302,7 @@ public record Manifest(
             engine.path("columns_cased").asBoolean(),
             engine.path("name_bytes").asInt()),
         new Origin(top.path("origin").path("engine").asText(), facts, Optional.empty()),
-        MarkText.read(lines).loads().get(0),
+        load(top.path("row_digests")),
         parts,
         tables,
         masked,

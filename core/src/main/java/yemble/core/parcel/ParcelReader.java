@@ -100,6 +100,10 @@ public final class ParcelReader implements Reader, PackedRows {
     try {
       Manifest manifest = manifest(file, zip);
       Optional<Seal> seal = seal(file, zip, manifest, key);
+      if (seal.isPresent()) {
+        byte[] text = zip.getInputStream(zip.getEntry(ParcelSink.MANIFEST)).readAllBytes();
+        manifest = manifest.opened(text, seal.get());
+      }
       check(file, zip, manifest);
       return new ParcelReader(file, zip, structure(zip, seal), manifest.tables(), manifest, seal);
     } catch (IOException | RuntimeException e) {

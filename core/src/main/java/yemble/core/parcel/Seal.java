@@ -1,10 +1,13 @@
 package yemble.core.parcel;
 
 import com.google.crypto.tink.subtle.AesGcmHkdfStreaming;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
 import java.security.SecureRandom;
@@ -65,6 +68,25 @@ record Seal(SecretKey key, String id) {
       };
     } catch (GeneralSecurityException e) {
       throw new IllegalStateException(e);
+    }
+  }
+
+  /** A text that lies in the manifest, closed like a part; in base64. */
+  String closed(String text, String name) {
+    ByteArrayOutputStream closed = new ByteArrayOutputStream();
+    try (OutputStream out = closing(closed, name)) {
+      out.write(text.getBytes(StandardCharsets.UTF_8));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e); // There is memory, or there is none.
+    }
+    return Base64.getEncoder().encodeToString(closed.toByteArray());
+  }
+
+  /** Such a text; fails where it is not what was sealed. */
+  String opened(String closed, String name) throws IOException {
+    byte[] bytes = Base64.getDecoder().decode(closed);
+    try (InputStream in = opening(new ByteArrayInputStream(bytes), name)) {
+      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
     }
   }
 

@@ -111,6 +111,14 @@ class ManifestTest {
     assertThat(Manifest.of(bytes, "x").sealed().orElseThrow().id()).isEqualTo(seal.id());
     assertThat(Manifest.isSealed(bytes, seal)).isTrue();
     assertThat(Manifest.isSealed(bytes, new Seal(SecretKey.random(), seal.id()))).isFalse();
+    // Nothing that tells rows lies open, and with the key all of it is there.
+    Manifest open = Manifest.of(bytes, "x");
+    assertThat(open.load().tables()).isEmpty();
+    assertThat(open.load().digestKey()).containsOnly(0);
+    assertThat(open.load().rules()).isEqualTo(manifest.load().rules());
+    Manifest opened = open.opened(bytes, seal);
+    assertThat(opened.load().tables()).isEqualTo(manifest.load().tables()).isNotEmpty();
+    assertThat(opened.load().digestKey()).isEqualTo(manifest.load().digestKey());
     byte[] without = manifest.toJson(Optional.empty());
     assertThat(Manifest.of(without, "x")).isNotNull();
     assertThat(Manifest.isSealed(without, seal)).isFalse();
