@@ -167,15 +167,16 @@ public final class ParcelBench {
       long dump = Files.size(folder.resolve(own.packed().isEmpty() ? "own.sql.gz" : own.packed()));
       shell(own.renew());
       double restored = shell(own.restore());
-      JsonNode load =
-          yemble.run("load", parcel.toString(), "--into", "dev", "--yes").get("targets").get(0);
+      JsonNode loaded = yemble.run("load", parcel.toString(), "--into", "dev", "--yes");
+      JsonNode load = loaded.get("targets").get(0);
       double loading = Yemble.seconds(load, "loading");
       double packing = Yemble.seconds(pack, "packing");
       System.out.printf(
           Locale.ROOT,
           "%,d rows: pack %.1f s + proof %.1f s, run's load %.1f s, pack / load %.2f;"
               + " parcel %.1f MB, compressed dump %.1f MB, %.2f;"
-              + " load %.1f s + proof %.1f s, restore %.1f s, load / restore %.2f%n",
+              + " load %.1f s + proof %.1f s, restore %.1f s, load / restore %.2f;"
+              + " CPU-seconds a million rows, proofs included: run %.0f, pack %.0f, load %.0f%n",
           run.get("rows").asLong(),
           packing,
           Yemble.seconds(pack, "verifying"),
@@ -187,7 +188,10 @@ public final class ParcelBench {
           loading,
           Yemble.seconds(load, "verifying"),
           restored,
-          loading / restored);
+          loading / restored,
+          Yemble.cpuPerMillion(run),
+          Yemble.cpuPerMillion(pack),
+          Yemble.cpuPerMillion(loaded));
     }
   }
 }

@@ -4,28 +4,27 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
+import yemble.core.store.ForwardingSink;
 import yemble.core.store.Sink;
 
 /** A sink for another engine's rows: speaks of tables as the source does. */
-public class CrossedSink implements Sink {
-  private final Sink sink;
+public class CrossedSink extends ForwardingSink {
   private final Crossing crossing;
 
   public CrossedSink(Sink sink, Crossing crossing) {
-    this.sink = sink;
+    super(sink);
     this.crossing = crossing;
   }
 
   @Override
   public RowWriter rows(Table table) {
-    RowWriter writer = sink.rows(crossing.made(table));
+    RowWriter writer = super.rows(crossing.made(table));
     return new RowWriter() {
       private long number;
 
@@ -55,7 +54,7 @@ public class CrossedSink implements Sink {
   @Override
   public void finish(Schema schema, Counting source) {
     refuse(crossing.misfits());
-    sink.finish(crossing.schema(), crossing.counters(source));
+    super.finish(crossing.schema(), crossing.counters(source));
   }
 
   /** Says which values do not fit, if there are any. */
@@ -80,20 +79,5 @@ public class CrossedSink implements Sink {
             "settle each column in the job, for example unfit: { table.column: clear }; clear makes"
                 + " such values NULL, trim takes from a text what does not fit, { value: … } puts"
                 + " another one in their place");
-  }
-
-  @Override
-  public List<String> made() {
-    return sink.made();
-  }
-
-  @Override
-  public void commit(Mark mark) {
-    sink.commit(mark);
-  }
-
-  @Override
-  public void close() {
-    sink.close();
   }
 }

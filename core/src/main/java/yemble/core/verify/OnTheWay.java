@@ -5,10 +5,8 @@ import java.util.List;
 import yemble.core.mark.Comparison;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
-import yemble.core.mark.Mark;
-import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
-import yemble.core.store.Counting;
+import yemble.core.store.ForwardingSink;
 import yemble.core.store.Sink;
 
 /**
@@ -16,8 +14,7 @@ import yemble.core.store.Sink;
  * that went in are those that were proved when they were packed. What somebody makes of the sink
  * afterwards it does not know.
  */
-public final class OnTheWay implements Sink {
-  private final Sink sink;
+public final class OnTheWay extends ForwardingSink {
   private final Loaded packed;
   private final Comparison comparison;
   private final List<LoadedTable> tables = new ArrayList<>();
@@ -29,7 +26,7 @@ public final class OnTheWay implements Sink {
    * @param comparison what becomes of rows in the sink
    */
   public OnTheWay(Sink sink, Loaded packed, Comparison comparison) {
-    this.sink = sink;
+    super(sink);
     this.packed = packed;
     this.comparison = comparison;
   }
@@ -37,7 +34,7 @@ public final class OnTheWay implements Sink {
   @Override
   public RowWriter rows(Table table) {
     PackedTable seen = new PackedTable(table, packed, comparison);
-    RowWriter writer = sink.rows(table);
+    RowWriter writer = super.rows(table);
     return new RowWriter() {
       @Override
       public void write(long row, Object[] values) {
@@ -65,25 +62,5 @@ public final class OnTheWay implements Sink {
   /** What a mark may remember of the tables. */
   public List<LoadedTable> tables() {
     return tables;
-  }
-
-  @Override
-  public void finish(Schema schema, Counting source) {
-    sink.finish(schema, source);
-  }
-
-  @Override
-  public List<String> made() {
-    return sink.made();
-  }
-
-  @Override
-  public void commit(Mark mark) {
-    sink.commit(mark);
-  }
-
-  @Override
-  public void close() {
-    sink.close();
   }
 }
