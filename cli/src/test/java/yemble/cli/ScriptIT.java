@@ -214,7 +214,7 @@ class ScriptIT {
         "CREATE TABLE c (t INT, CONSTRAINT `a;b` FOREIGN KEY (t) REFERENCES t (id))",
         "INSERT INTO c VALUES (1)",
         "CREATE FUNCTION f(x INT) RETURNS INT DETERMINISTIC BEGIN DECLARE y INT; SET y = x * 2;"
-            + " RETURN y; -- // and $$\n END",
+            + " RETURN y; -- // and /// and $$ /\n END",
         "CREATE VIEW z AS SELECT id, f(id) AS two FROM t",
         "CREATE VIEW a AS SELECT two FROM z",
         "CREATE TRIGGER seen BEFORE INSERT ON c FOR EACH ROW BEGIN SET @seen = 1; END",

@@ -154,9 +154,8 @@ final class MariadbScript extends ScriptText {
     }
     String end = "//";
     while (sql.contains(end)) {
-      end += "/";
+      end += "/"; // It stands in a line of its own, so only what is within can be mistaken.
     }
-    end = sql.endsWith("/") || sql.contains("/" + end) ? "$$" + end.replace("/", "$") : end;
     lines("DELIMITER " + end, sql, end, "DELIMITER ;");
   }
 
