@@ -91,10 +91,15 @@ public final class Guard {
             .at(into.place().toString())
             .because(
                 same
-                    ? "the project calls one database by two names"
+                    ? into.isNamed()
+                        ? "the project calls one database by two names"
+                        : "the url leads to it"
                     : "a database's files are its own and those that begin with its name and end"
                         + " with -wal, -shm, -journal or .yemble-part")
-            .remedy("give " + into.name() + " the url of another database");
+            .remedy(
+                into.isNamed()
+                    ? "give " + into.name() + " the url of another database"
+                    : "name another database");
       }
     }
   }
