@@ -3,12 +3,16 @@ package yemble.cli;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import yemble.core.job.Handover;
+import yemble.core.job.Progress;
 import yemble.core.job.Run;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
@@ -66,6 +70,8 @@ final class LoadCommand implements Callable<Integer> {
 
   @Option(names = "--yes", description = "write without a question")
   boolean yes;
+
+  private final Map<Handover, MergeView> merges = new HashMap<>();
 
   @Override
   public Integer call() {
@@ -131,10 +137,23 @@ final class LoadCommand implements Callable<Integer> {
                 + output.paint(Output.Tone.STRONG, into.title())
                 + "  "
                 + handover.target().description());
-        NotCarried.print(output, handover.schema(), handover.crossing().isPresent());
+        if (!handover.merges()) {
+          NotCarried.print(output, handover.schema(), handover.crossing().isPresent());
+        }
         output.line();
       }
-      Question.confirm(output, question(parcel, handover), yes);
+      Progress progress =
+          Stop.loading(
+              ProgressView.of(common.output), into.title(), parcel.manifest().load().job());
+      Optional<MergeView> merge = handover.stage(progress).map(MergeView::new);
+      if (merge.isPresent()) {
+        if (!common.json) {
+          merge.get().print(output, into.title());
+          output.line();
+        }
+        merges.put(handover, merge.get());
+      }
+      Question.confirm(output, question(parcel, handover, merge), yes);
       return handover;
     } catch (RuntimeException e) {
       handover.close();
@@ -155,23 +174,37 @@ final class LoadCommand implements Callable<Integer> {
       Stop.loaded(into.title(), job);
     }
     Duration took = Duration.between(start, Instant.now());
-    results.add(
+    Map<String, Object> told =
         Json.object(
             "into", Json.database(into),
             "written", result.committed(),
             "replaced", handover.dropped(),
-            "not_carried", RunJson.notCarried(handover.schema()),
+            "not_carried", handover.merges() ? List.of() : RunJson.notCarried(handover.schema()),
             "took_ms", took.toMillis(),
             "loading_ms", result.loading().toMillis(),
             "verifying_ms", result.verifying().toMillis(),
-            "checks", Findings.list(result.findings())));
+            "checks", Findings.list(result.findings()));
+    if (merges.containsKey(handover)) {
+      told.put("merge", merges.get(handover).json());
+    }
+    results.add(told);
     if (!common.json) {
       report(handover, parcel, result, took);
     }
     return result.committed() ? 0 : 1;
   }
 
-  private static String question(ParcelReader parcel, Handover handover) {
+  private static String question(
+      ParcelReader parcel, Handover handover, Optional<MergeView> merge) {
+    if (merge.isPresent()) {
+      return "Merge "
+          + Output.counted(parcel.manifest().load().rows(), "row")
+          + " into "
+          + handover.into().title()
+          + ": "
+          + merge.get().words()
+          + "?";
+    }
     int gone = handover.dropped().size();
     return "Write "
         + Output.counted(parcel.manifest().load().rows(), "row")
@@ -195,8 +228,9 @@ final class LoadCommand implements Callable<Integer> {
                     : Output.counted(parcel.manifest().load().rows(), "row")
                         + " in "
                         + Output.counted(result.rows().size(), "table"))
-                + " written into "
+                + (handover.merges() ? " merged into " : " written into ")
                 + handover.into().title()
+                + (merges.containsKey(handover) ? " (" + merges.get(handover).words() + ")" : "")
                 + " in "
                 + Output.duration(took)
                 + "."

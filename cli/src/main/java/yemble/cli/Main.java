@@ -46,6 +46,7 @@ public final class Main implements Runnable {
     COMMANDS.put("pack", PackCommand.class);
     COMMANDS.put("load", LoadCommand.class);
     COMMANDS.put("script", ScriptCommand.class);
+    COMMANDS.put("forget", ForgetCommand.class);
     COMMANDS.put("shelf", ShelfCommand.class);
     COMMANDS.put("verify", VerifyCommand.class);
     COMMANDS.put("demo", DemoCommand.class);

@@ -3,6 +3,7 @@ package yemble.cli;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -101,18 +102,27 @@ final class RunCommand implements Callable<Integer> {
       describe(preparation, run);
       output.line();
     }
-    Question.confirm(output, question(preparation, run), yes);
     String target = run.into().title();
+    Progress loading = Stop.loading(progress, target, preparation.job().name());
+    Optional<MergeView> merge = stage(run, loading);
+    Question.confirm(output, question(preparation, run, merge), yes);
     Run.Result result =
-        run.load(
-            "yemble " + Main.Version.number(),
-            System.getProperty("user.name"),
-            Stop.loading(progress, target, preparation.job().name()));
+        run.load("yemble " + Main.Version.number(), System.getProperty("user.name"), loading);
     if (result.committed()) {
       Stop.loaded(target, preparation.job().name());
     }
-    report(preparation, run, result, Duration.between(start, Instant.now()));
+    report(preparation, run, result, merge, Duration.between(start, Instant.now()));
     return result.committed() ? 0 : 1;
+  }
+
+  /** Rows that come beside others wait first, and are counted before anybody is asked. */
+  private Optional<MergeView> stage(Run run, Progress progress) {
+    Optional<MergeView> merge = run.stage(progress).map(MergeView::new);
+    if (merge.isPresent() && !common.json) {
+      merge.get().print(common.output, run.into().title());
+      common.output.line();
+    }
+    return merge;
   }
 
   /** Values that did not fit, if somebody asked for them. */
@@ -131,7 +141,16 @@ final class RunCommand implements Callable<Integer> {
     common.output.flush();
   }
 
-  private static String question(Preparation job, Run run) {
+  private static String question(Preparation job, Run run, Optional<MergeView> merge) {
+    if (merge.isPresent()) {
+      return "Merge "
+          + Output.counted(job.selection().size(), "row")
+          + " into "
+          + run.into().title()
+          + ": "
+          + merge.get().words()
+          + "?";
+    }
     String replaced = replaced(run);
     return "Write "
         + Output.counted(job.selection().size(), "row")
@@ -184,7 +203,9 @@ final class RunCommand implements Callable<Integer> {
     output.table(table);
     shown.words(output, job);
     shown.withoutLinks(output, job);
-    NotCarried.print(output, run.schema(), run.crossing().isPresent());
+    if (!job.job().loading().way().merges()) {
+      NotCarried.print(output, run.schema(), run.crossing().isPresent());
+    }
     if (!run.dropped().isEmpty()) {
       output.line();
       output.line("Into " + run.into().title() + ", " + replaced(run) + ".");
@@ -218,11 +239,14 @@ final class RunCommand implements Callable<Integer> {
     Output output = common.output;
     Changes changes = Changes.of(job, run.crossing(), progress);
     run.crossing().ifPresent(way -> CrossedSink.refuse(way.misfits()));
+    Optional<MergeView> merge = run.stage(progress).map(MergeView::new);
     if (common.json) {
-      output.json(RunJson.dry(job, run, changes));
+      output.json(RunJson.dry(job, run, merge, changes));
       return;
     }
     describe(job, run);
+    output.line();
+    merge.ifPresent(view -> view.print(output, run.into().title()));
     output.line();
     ChangesView.print(output, job, changes);
     output.line();
@@ -231,6 +255,7 @@ final class RunCommand implements Callable<Integer> {
             + Output.counted(job.selection().size(), "row")
             + " into "
             + run.into().title()
+            + merge.map(view -> " (" + view.words() + ")").orElse("")
             + ", and change "
             + Output.counted(changes.totalCells(), "cell")
             + " in "
@@ -239,10 +264,11 @@ final class RunCommand implements Callable<Integer> {
     output.flush();
   }
 
-  private void report(Preparation job, Run run, Run.Result result, Duration took) {
+  private void report(
+      Preparation job, Run run, Run.Result result, Optional<MergeView> merge, Duration took) {
     Output output = common.output;
     if (common.json) {
-      output.json(RunJson.result(job, run, result, took));
+      output.json(RunJson.result(job, run, merge, result, took));
       return;
     }
     Findings.print(output, result.findings());
@@ -253,8 +279,9 @@ final class RunCommand implements Callable<Integer> {
               + Output.counted(job.selection().size(), "row")
               + " in "
               + Output.counted(result.rows().size(), "table")
-              + " written into "
+              + (merge.isPresent() ? " merged into " : " written into ")
               + run.into().title()
+              + merge.map(view -> " (" + view.words() + ")").orElse("")
               + " in "
               + Output.duration(took)
               + ".");

@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import yemble.core.job.Changes;
 import yemble.core.job.Preparation;
 import yemble.core.job.Run;
@@ -18,15 +19,16 @@ import yemble.core.subset.Request;
 final class RunJson {
   private RunJson() {}
 
-  static Object dry(Preparation job, Run run, Changes changes) {
-    Map<String, Object> result = head(job, run);
+  static Object dry(Preparation job, Run run, Optional<MergeView> merge, Changes changes) {
+    Map<String, Object> result = head(job, run, merge);
     result.put("written", false);
     result.putAll(changes(changes));
     return result;
   }
 
-  static Object result(Preparation job, Run run, Run.Result result, Duration took) {
-    Map<String, Object> object = head(job, run);
+  static Object result(
+      Preparation job, Run run, Optional<MergeView> merge, Run.Result result, Duration took) {
+    Map<String, Object> object = head(job, run, merge);
     object.put("written", result.committed());
     object.put("took_ms", took.toMillis());
     object.put("selecting_ms", job.selectionTime().toMillis());
@@ -34,6 +36,12 @@ final class RunJson {
     object.put("verifying_ms", result.verifying().toMillis());
     object.put("checks", Findings.list(result.findings()));
     return object;
+  }
+
+  private static Map<String, Object> head(Preparation job, Run run, Optional<MergeView> merge) {
+    Map<String, Object> head = head(job, run);
+    merge.ifPresent(view -> head.put("merge", view.json()));
+    return head;
   }
 
   private static Map<String, Object> head(Preparation job, Run run) {
@@ -53,7 +61,7 @@ final class RunJson {
         "replaced",
         run.dropped(),
         "not_carried",
-        notCarried(run.schema()));
+        job.job().loading().way().merges() ? List.of() : notCarried(run.schema()));
   }
 
   /** What of a structure a target does not get. */

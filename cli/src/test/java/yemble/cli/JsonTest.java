@@ -105,6 +105,33 @@ class JsonTest {
   }
 
   @Test
+  void rowsBesideOthers() throws Exception {
+    Sandbox own = sandbox.copy(Files.createTempDirectory(folder, "beside"));
+    String project = own.folder.toString();
+    own.write("yemble.yaml", Sandbox.PROJECT + "    empty: [reader, odd]\n");
+    assertThat(Captured.of("run", "--yes", "--project", project).exitCode()).isZero();
+    own.sql("dev.db", "UPDATE person SET email = 'ours' || id || '@dev.example'");
+    own.write("yemble.yaml", own.read("yemble.yaml").replace("load: replace", "load: alongside"));
+    JsonNode run = printed("run", "run", "--yes", "--project", project);
+    JsonNode person = run.path("merge").path("tables").get(0);
+    assertThat(person.path("table").asText()).isEqualTo("person");
+    assertThat(person.path("inserted").asInt()).isEqualTo(5);
+    printed("pack", "pack", "--project", project);
+    JsonNode again =
+        printed("load", "load", "small", "--into", "dev", "--yes", "--project", project);
+    assertThat(
+            again.path("targets").get(0).path("merge").path("tables").get(0).path("left").asInt())
+        .isEqualTo(5);
+    JsonNode kept = printed("forget", "forget", "--into", "dev", "--yes", "--project", project);
+    assertThat(kept.path("tables").get(0).path("keys").asInt()).isEqualTo(5);
+    assertThat(own.query("dev.db", "SELECT name FROM sqlite_master WHERE name LIKE 'yemble_keys%'"))
+        .isEmpty();
+    Captured nothing = Captured.of("forget", "--into", "dev", "--yes", "--project", project);
+    assertThat(nothing.exitCode()).isEqualTo(2);
+    assertThat(nothing.err()).contains("dev (test) keeps no keys", "nothing-found");
+  }
+
+  @Test
   void commandsWithoutOne() throws Exception {
     printed("masks", "masks", "phone");
     printed("masks-try", "masks", "try", "email", "ann@site.example");

@@ -24,6 +24,7 @@ class ArchitectureTest {
           "project",
           "schema",
           "mark",
+          "merge",
           "store",
           "parcel",
           "crossing",

@@ -20,6 +20,7 @@ import yemble.core.project.Job;
 import yemble.core.project.LinkRule;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
+import yemble.core.project.Loading;
 import yemble.core.project.Pick;
 import yemble.core.project.Project;
 import yemble.core.store.Reader;
@@ -349,7 +350,7 @@ final class RandomWorld {
         PLACE,
         job.into(),
         PLACE,
-        job.load(),
+        job.loading(),
         List.of(),
         Optional.of(amount),
         List.of(),
@@ -412,7 +413,7 @@ final class RandomWorld {
         PLACE,
         "dev",
         PLACE,
-        Job.Load.EMPTY,
+        Loading.of(Loading.Way.EMPTY, Place.of("")),
         asked,
         Optional.empty(),
         List.of(),

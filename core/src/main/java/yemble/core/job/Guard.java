@@ -12,6 +12,7 @@ import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Environment;
 import yemble.core.project.Job;
+import yemble.core.project.Loading;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
@@ -30,12 +31,7 @@ public final class Guard {
    * @param source which database the rows come from, be it open, or only remembered
    */
   public static void check(Database from, Origin source, Database into, Target target) {
-    if (into.environment() != Environment.TEST) {
-      throw Problem.of(Failure.TARGET_NOT_TEST, into.title() + " is not a test database")
-          .at(into.place().toString())
-          .because("run writes to databases of environment: test alone")
-          .remedy("if it is one, write environment: test into the project file");
-    }
+    test(into);
     if (!into.isNamed() && !target.content().isEmpty() && target.mark().isEmpty()) {
       throw Problem.of(Failure.TARGET_NOT_TEST, "nobody has said that this is a test database")
           .at(target.description())
@@ -61,6 +57,16 @@ public final class Guard {
               "if it is safe to write to, write this line to its others in the project file:"
                   + " confirmed: "
                   + target.identity());
+    }
+  }
+
+  /** Refuses what is not declared to be a test database. */
+  static void test(Database into) {
+    if (into.environment() != Environment.TEST) {
+      throw Problem.of(Failure.TARGET_NOT_TEST, into.title() + " is not a test database")
+          .at(into.place().toString())
+          .because("run writes to databases of environment: test alone")
+          .remedy("if it is one, write environment: test into the project file");
     }
   }
 
@@ -138,12 +144,15 @@ public final class Guard {
    */
   public static List<String> replaceable(
       Job job, Database from, Schema schema, Database into, Target target) {
+    if (job.loading().way().merges()) {
+      return List.of();
+    }
     boolean found = into.structure() == Structure.EXISTING;
     List<String> present = found ? target.filled(schema) : target.content();
     if (present.isEmpty()) {
       return List.of();
     }
-    if (job.load() == Job.Load.EMPTY) {
+    if (job.loading().way() == Loading.Way.EMPTY) {
       throw Problem.of(Failure.TARGET_NOT_EMPTY, "the target " + into.name() + " is not empty")
           .at(target.description())
           .because((found ? "there are rows in " : "it holds ") + named(present))

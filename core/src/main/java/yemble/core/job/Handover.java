@@ -3,6 +3,7 @@ package yemble.core.job;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -12,6 +13,7 @@ import yemble.core.mark.Mark;
 import yemble.core.name.TableName;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.project.Database;
+import yemble.core.project.Loading;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
@@ -36,6 +38,7 @@ public final class Handover implements AutoCloseable {
   private final Stages stages;
   private final List<String> dropped;
   private final What what;
+  private Merging merging;
 
   /** What of a parcel is loaded. */
   public enum What {
@@ -117,8 +120,76 @@ public final class Handover implements AutoCloseable {
     return stages.crossing();
   }
 
+  /** The project's way to load, for the parcel's job. */
+  private Loading loading() {
+    return what != What.STRUCTURE
+        ? unpacked.job().loading()
+        : Loading.of(Loading.Way.EMPTY, unpacked.job().place());
+  }
+
+  /** Whether its rows come beside those that are there. */
+  public boolean merges() {
+    return loading().way().merges();
+  }
+
+  /**
+   * Lets rows wait beside those of the target, if that is the job's way to load, and finds out what
+   * would become of them; nothing of it is seen before the commit.
+   *
+   * @throws yemble.core.problem.Problem of type REFUSED if rows conflict, or keys cannot be given
+   */
+  public Optional<Merging> stage(Progress progress) {
+    if (!loading().way().merges()) {
+      return Optional.empty();
+    }
+    merging =
+        Merging.of(
+            target,
+            stages,
+            loading(),
+            parcel,
+            parcel.schema(),
+            unpacked.request(),
+            unpacked.from().title(),
+            unpacked.masked(),
+            unpacked.flows(),
+            unpacked.packed().rows(),
+            progress);
+    return Optional.of(merging);
+  }
+
+  private Run.Result merge(String tool, String user, Progress progress) {
+    long start = System.nanoTime();
+    Loaded packed = unpacked.packed();
+    List<Finding> findings = new ArrayList<>(merging.put(progress));
+    long merged = System.nanoTime();
+    progress.begin("verifying", packed.rows());
+    Reader waiting = merging.staged();
+    AsPacked proof = new AsPacked(parcel, waiting, packed, stages.comparison(waiting));
+    findings.add(proof.finding(progress::advance));
+    progress.end();
+    boolean holds = findings.stream().noneMatch(Finding::fails);
+    if (holds) {
+      progress.begin(Progress.COMMIT, 0);
+      Loaded load =
+          unpacked.loaded(tool, user, packed.rows(), List.of(), merging.tables(packed.digestKey()));
+      String way = loading().way().name().toLowerCase(Locale.ROOT);
+      merging.commit(target.mark().orElse(Mark.NONE).with(load.beside(way), List.of()));
+      progress.end();
+    }
+    return new Run.Result(
+        findings,
+        merging.rows(),
+        holds,
+        Duration.ofNanos(merged - start),
+        Duration.ofNanos(System.nanoTime() - merged));
+  }
+
   /** Loads, proves, and commits if everything holds. */
   public Run.Result load(String tool, String user, Progress progress) {
+    if (merging != null || stage(progress).isPresent()) {
+      return merge(tool, user, progress);
+    }
     Loaded packed = unpacked.packed();
     try (Load load = stages.into(target.load(schema(), into.structure(), into.grants(), dropped))) {
       long start = System.nanoTime();
@@ -161,6 +232,9 @@ public final class Handover implements AutoCloseable {
 
   @Override
   public void close() {
+    if (merging != null) {
+      merging.close();
+    }
     target.close();
   }
 }

@@ -4,15 +4,21 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
 import yemble.core.crossing.Crossing;
 import yemble.core.mark.Loaded;
+import yemble.core.mark.LoadedTable;
 import yemble.core.mark.Mark;
+import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.plan.Limits;
+import yemble.core.plan.TablePlan;
 import yemble.core.project.Database;
 import yemble.core.schema.Schema;
 import yemble.core.store.Engine;
@@ -30,6 +36,8 @@ public final class Run implements AutoCloseable {
   private final Stages stages;
   private final List<String> dropped;
   private final Limits.Report limits;
+  private Merging merging;
+  private long staging;
 
   private Run(
       Preparation job,
@@ -121,8 +129,79 @@ public final class Run implements AutoCloseable {
     return stages.into(target.load(schema(), into.structure(), into.grants(), dropped));
   }
 
+  /**
+   * Lets rows wait beside those of the target, if that is the job's way to load, and finds out what
+   * would become of them; nothing of it is seen before the commit.
+   *
+   * @throws yemble.core.problem.Problem of type REFUSED if rows conflict, or keys cannot be given
+   */
+  public Optional<Merging> stage(Progress progress) {
+    if (!job.job().loading().way().merges()) {
+      return Optional.empty();
+    }
+    long start = System.nanoTime();
+    merging =
+        Merging.of(
+            target,
+            stages,
+            job.job().loading(),
+            job.source(),
+            job.plan().schema(),
+            job.plan().request(),
+            job.from().title(),
+            maskedColumns(),
+            job.flows(),
+            job.selection().size(),
+            progress);
+    staging = System.nanoTime() - start;
+    return Optional.of(merging);
+  }
+
+  private Set<ColumnName> maskedColumns() {
+    Set<ColumnName> masked = new HashSet<>();
+    for (TablePlan table : job.plan().tables()) {
+      for (TablePlan.ColumnPlan column : table.columns()) {
+        if (column.masked()) {
+          masked.add(table.table().name(column.column()));
+        }
+      }
+    }
+    return masked;
+  }
+
+  /** Merges what waits, verifies, and commits if everything holds. */
+  private Result merge(String tool, String user, Progress progress) {
+    long start = System.nanoTime();
+    List<Finding> findings = new ArrayList<>(merging.put(progress));
+    long merged = System.nanoTime();
+    Reader waiting = merging.staged();
+    Verifier verifier = job.verifier(waiting, stages.comparison(waiting), progress);
+    findings.addAll(verify(verifier, progress));
+    boolean holds = findings.stream().noneMatch(Finding::fails);
+    if (holds) {
+      progress.begin(Progress.COMMIT, 0);
+      List<LoadedTable> tables = merging.tables(verifier.digestKey());
+      Loaded load = loaded(List.of(), verifier.digestKey(), tables, tool, user);
+      String way = job.job().loading().way().name().toLowerCase(Locale.ROOT);
+      merging.commit(target.mark().orElse(Mark.NONE).with(load.beside(way), List.of()));
+      progress.end();
+    }
+    return new Result(
+        findings,
+        merging.rows(),
+        holds,
+        Duration.ofNanos(staging + merged - start),
+        Duration.ofNanos(System.nanoTime() - merged));
+  }
+
   /** Loads, verifies, and commits if everything holds. */
   public Result load(String tool, String user, Progress progress) {
+    if (job.job().loading().way().merges()) {
+      if (merging == null) {
+        stage(progress);
+      }
+      return merge(tool, user, progress);
+    }
     try (Load load = begin()) {
       long start = System.nanoTime();
       Map<TableName, Long> rows = copy(load, progress);
@@ -160,19 +239,24 @@ public final class Run implements AutoCloseable {
         .mark()
         .orElse(Mark.NONE)
         .with(
-            new Loaded(
-                tool,
-                Instant.now().truncatedTo(ChronoUnit.SECONDS),
-                user,
-                job.job().name(),
-                job.from().title(),
-                job.key().fingerprint(),
-                job.planned().rules(),
-                job.selection().size(),
-                load.made(),
-                verifier.digestKey(),
-                verifier.loadedTables()),
+            loaded(load.made(), verifier.digestKey(), verifier.loadedTables(), tool, user),
             dropped);
+  }
+
+  private Loaded loaded(
+      List<String> made, byte[] digestKey, List<LoadedTable> tables, String tool, String user) {
+    return new Loaded(
+        tool,
+        Instant.now().truncatedTo(ChronoUnit.SECONDS),
+        user,
+        job.job().name(),
+        job.from().title(),
+        job.key().fingerprint(),
+        job.planned().rules(),
+        job.selection().size(),
+        made,
+        digestKey,
+        tables);
   }
 
   private Verifier verifier(Load load, Progress progress) {
@@ -190,6 +274,9 @@ public final class Run implements AutoCloseable {
 
   @Override
   public void close() {
+    if (merging != null) {
+      merging.close();
+    }
     target.close();
   }
 }

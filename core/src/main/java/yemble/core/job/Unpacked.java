@@ -2,18 +2,26 @@ package yemble.core.job;
 
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
+import yemble.core.name.ColumnName;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
+import yemble.core.project.Loading;
 import yemble.core.project.Project;
+import yemble.core.schema.Column;
+import yemble.core.schema.Table;
 import yemble.core.store.Engine;
 import yemble.core.store.Passage;
+import yemble.core.subset.Request;
+import yemble.core.subset.Requests;
 import yemble.core.yaml.Place;
 
 /** A parcel as what a job needs: where its rows are from, which job they are of, and its rows. */
@@ -43,7 +51,7 @@ record Unpacked(ParcelReader parcel, Project project) {
                 PLACE,
                 "",
                 PLACE,
-                Job.Load.EMPTY,
+                Loading.of(Loading.Way.EMPTY, PLACE),
                 List.of(),
                 Optional.empty(),
                 List.of(),
@@ -51,6 +59,24 @@ record Unpacked(ParcelReader parcel, Project project) {
                 List.of(),
                 Map.of(),
                 PLACE));
+  }
+
+  /** The columns that are masked in it. */
+  Set<ColumnName> masked() {
+    Set<ColumnName> masked = new HashSet<>();
+    for (Table table : parcel.schema().tables()) {
+      for (Column column : table.columns()) {
+        if (parcel.manifest().masked().containsKey(table.name(column).toString())) {
+          masked.add(table.name(column));
+        }
+      }
+    }
+    return masked;
+  }
+
+  /** What its job asks for: which links there are, first of all. */
+  Request request() {
+    return Requests.of(project, job(), parcel.schema());
   }
 
   /** What its rows go through into a database of an engine. */
@@ -86,6 +112,7 @@ record Unpacked(ParcelReader parcel, Project project) {
         made,
         packed().digestKey(),
         tables,
-        parcel.name());
+        parcel.name(),
+        "");
   }
 }

@@ -44,6 +44,8 @@ public record Verification(
     List<Finding> findings,
     Map<String, List<String>> examples,
     Map<String, List<String>> changed) {
+  private static final String BESIDE =
+      "rows of the target's own lie beside those that were loaded; these were proved then";
 
   /**
    * How a target is to be proved.
@@ -76,6 +78,17 @@ public record Verification(
       Optional<AsLoaded> asLoaded =
           load.map(known -> new AsLoaded(known, target))
               .map(known -> wish.unchanged() ? known.strictly() : known);
+      if (asLoaded.filter(known -> known.load().isBeside()).isPresent()) {
+        return new Verification(
+            from,
+            into,
+            "",
+            target.description(),
+            load,
+            alone(target, asLoaded.get(), BESIDE),
+            Map.of(),
+            asLoaded.get().named());
+      }
       try (Preparation preparation =
           Preparation.of(project, job, Preparation.Purpose.MASK, environment, engines, progress)) {
         Verifier verifier = verifier(preparation, engine, target, asLoaded, progress);

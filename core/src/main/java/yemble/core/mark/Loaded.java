@@ -21,6 +21,9 @@ import java.util.Optional;
  * @param digestKey the 16 bytes under which its rows are digested; drawn for this load alone
  * @param tables what was loaded; empty in a mark of before this was kept
  * @param parcel the name of the parcel that it came from, or an empty string
+ * @param way how rows came beside those that were there, in the project's word; an empty string if
+ *     the load made or emptied its tables. Then what is remembered is the tables with all their
+ *     rows
  */
 public record Loaded(
     String tool,
@@ -34,7 +37,8 @@ public record Loaded(
     List<String> made,
     byte[] digestKey,
     List<LoadedTable> tables,
-    String parcel) {
+    String parcel,
+    String way) {
   /** One that came from its source. */
   public Loaded(
       String tool,
@@ -48,7 +52,7 @@ public record Loaded(
       List<String> made,
       byte[] digestKey,
       List<LoadedTable> tables) {
-    this(tool, at, by, job, source, key, rules, rows, made, digestKey, tables, "");
+    this(tool, at, by, job, source, key, rules, rows, made, digestKey, tables, "", "");
   }
 
   public Loaded {
@@ -77,13 +81,25 @@ public record Loaded(
   public String description() {
     return String.format(
         Locale.ROOT,
-        "%,d rows loaded by %s, job %s from %s%s%s",
+        "%,d rows loaded%s by %s, job %s from %s%s%s",
         rows,
+        way.isEmpty() ? "" : " (" + way + ")",
         by,
         job,
         source,
         parcel.isEmpty() ? "" : " by " + parcel,
         at == null ? "" : ", " + when());
+  }
+
+  /** The same for rows that came beside others. */
+  public Loaded beside(String byWay) {
+    return new Loaded(
+        tool, at, by, job, source, key, rules, rows, made, digestKey, tables, parcel, byWay);
+  }
+
+  /** Whether its tables hold rows of the target's own. */
+  public boolean isBeside() {
+    return !way.isEmpty();
   }
 
   /** The same without what tells its rows. */
@@ -100,7 +116,8 @@ public record Loaded(
         made,
         new byte[digestKey.length],
         List.of(),
-        parcel);
+        parcel,
+        way);
   }
 
   /** The same without what another load has replaced. */
@@ -110,6 +127,7 @@ public record Loaded(
         tables.stream()
             .filter(table -> replaced.stream().noneMatch(r -> r.table().equals(table.table())))
             .toList();
-    return new Loaded(tool, at, by, job, source, key, rules, rows, left, digestKey, kept, parcel);
+    return new Loaded(
+        tool, at, by, job, source, key, rules, rows, left, digestKey, kept, parcel, way);
   }
 }

@@ -49,7 +49,7 @@ public record Mark(List<Loaded> loads) {
     List<Loaded> all = new ArrayList<>();
     for (Loaded earlier : loads) {
       Loaded left = earlier.without(gone, load.tables());
-      if (!left.made().isEmpty()) {
+      if (!left.made().isEmpty() || !left.tables().isEmpty()) {
         all.add(left);
       }
     }

@@ -58,6 +58,9 @@ public final class MarkText {
     if (!load.parcel().isEmpty()) {
       lines.add(new Line(lead + "parcel", load.parcel()));
     }
+    if (load.isBeside()) {
+      lines.add(new Line(lead + "way", load.way()));
+    }
     lines.add(new Line(lead + "digest key", base64(load.digestKey())));
     for (int i = 0; i < load.made().size(); i++) {
       lines.add(
@@ -185,7 +188,8 @@ public final class MarkText {
         made,
         digestKey,
         digestKey.length == RowDigest.KEY ? tables : List.of(),
-        items.getOrDefault("parcel", ""));
+        items.getOrDefault("parcel", ""),
+        items.getOrDefault("way", ""));
   }
 
   private static long number(String text) {

@@ -73,6 +73,10 @@ public enum Failure {
   TARGET_NOT_EMPTY(Type.REFUSED, "empty it, or say load: replace"),
   TARGET_FOREIGN(Type.REFUSED, "name an empty database, or drop what is not needed"),
   TARGET_TABLES(Type.REFUSED, "change the target's tables, or let Yemble create them"),
+  ROWS_CONFLICT(Type.REFUSED, "say conflicts: leave, if the target's rows are to stay"),
+  ROWS_ALIKE(Type.REFUSED, "name the columns that tell its rows apart: match:"),
+  KEYS_SPENT(Type.REFUSED, "give the target's key a wider type, or free some of its range"),
+  KEYS_TAKEN(Type.REFUSED, "say same:, keys: or broken: for the table"),
   TARGET_SERVER(Type.REFUSED, "name a database on a server that Yemble writes to"),
   TARGET_KIND(Type.USAGE, "name a target that Yemble writes to"),
   PARCEL_KEY_MISSING(

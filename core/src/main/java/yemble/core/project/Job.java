@@ -13,6 +13,7 @@ import yemble.core.yaml.Place;
  * @param fromAt where the source is named
  * @param into the name of the target, or an empty string
  * @param intoAt where the target is named, or where the job is
+ * @param loading how the target is loaded
  * @param picks where the subset starts; none means everything, unless there is an amount
  * @param amount how much is taken where no pick says so
  * @param links link rules of this job alone, which go before those of the project
@@ -26,7 +27,7 @@ public record Job(
     Place fromAt,
     String into,
     Place intoAt,
-    Load load,
+    Loading loading,
     List<Pick> picks,
     Optional<Amount> amount,
     List<LinkRule> links,
@@ -50,7 +51,7 @@ public record Job(
         fromAt,
         into,
         intoAt,
-        load,
+        loading,
         others,
         Optional.empty(),
         links,
@@ -69,17 +70,9 @@ public record Job(
       }
     }
     return new Job(
-        name, from, fromAt, into, intoAt, load, picks, amount, all, whole, empty, unfit, place);
+        name, from, fromAt, into, intoAt, loading, picks, amount, all, whole, empty, unfit, place);
   }
 
   /** A table's name as written, and where. */
   public record Named(String name, Place place) {}
-
-  /** How a target is loaded. */
-  public enum Load {
-    /** Refused unless the target holds nothing. */
-    EMPTY,
-    /** What Yemble made there before is replaced. */
-    REPLACE
-  }
 }

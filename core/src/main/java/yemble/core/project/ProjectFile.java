@@ -179,7 +179,7 @@ public final class ProjectFile {
         fields.get("from").place(),
         fields.containsKey("into") ? fields.get("into").word() : "",
         fields.containsKey("into") ? fields.get("into").place() : name.place(),
-        load == null ? Job.Load.EMPTY : load.oneOf(Job.Load.class),
+        load == null ? Loading.of(Loading.Way.EMPTY, name.place()) : LoadingReader.read(load),
         picks,
         AmountReader.read(fields),
         LinkReader.read(fields.get("links")),

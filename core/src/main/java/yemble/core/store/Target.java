@@ -1,6 +1,8 @@
 package yemble.core.store;
 
+import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import yemble.core.mark.Mark;
 import yemble.core.project.Structure;
@@ -49,6 +51,27 @@ public interface Target extends AutoCloseable {
    *     cannot take the rows
    */
   Load load(Schema schema, Structure structure, boolean grants, List<String> dropped);
+
+  /**
+   * Begins a load whose rows are merged into tables that are there.
+   *
+   * @param schema what the rows look like that come
+   * @throws yemble.core.problem.Problem of type REFUSED if tables that must be there are not, or
+   *     cannot take the rows
+   */
+  Merge merge(Schema schema);
+
+  /** The names of what loads keep old and new keys in, with how many each holds. */
+  default Map<String, Long> memories() {
+    return Map.of();
+  }
+
+  /** Drops some of {@link #memories()}, all or none. */
+  default void forget(Collection<String> memories) {
+    if (!memories.isEmpty()) {
+      throw new UnsupportedOperationException();
+    }
+  }
 
   @Override
   void close();

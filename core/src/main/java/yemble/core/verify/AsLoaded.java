@@ -122,7 +122,9 @@ public final class AsLoaded {
         });
     List<Finding> findings = new ArrayList<>();
     boolean same = details.isEmpty();
-    String loaded = load.when().isEmpty() ? "was loaded" : "was loaded on " + load.when();
+    String loaded =
+        (load.isBeside() ? "the tables held after the load" : "was loaded")
+            + (load.when().isEmpty() ? "" : " on " + load.when());
     String rows =
         same
             ? String.format(

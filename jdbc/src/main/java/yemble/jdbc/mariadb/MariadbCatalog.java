@@ -31,6 +31,7 @@ final class MariadbCatalog {
   static final String USERS =
       "table_schema = database() AND table_name NOT LIKE 'yemble\\_new\\_%'"
           + " AND table_name NOT LIKE 'yemble\\_old\\_%'"
+          + " AND table_name NOT LIKE 'yemble\\_keys\\_%'"
           + " AND table_name NOT IN ('yemble_mark', 'yemble_load', 'yemble_swapped')";
 
   private final Map<TableName, Storage> storages = new TreeMap<>();

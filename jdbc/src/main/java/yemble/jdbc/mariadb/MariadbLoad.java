@@ -32,19 +32,19 @@ import yemble.jdbc.ways.LoadDataRows;
  * takes the old tables away and puts the new ones in their place, all at once; {@link Swap} does
  * what only then can be done.
  */
-final class MariadbLoad implements Load {
+class MariadbLoad implements Load {
   /** "Data truncated for column": what the server says of a label that is none. */
   private static final int TRUNCATED = 1265;
 
-  private final Login login;
-  private final Session session;
+  final Login login;
+  final Session session;
   private final Schema structure;
   private final List<String> dropped;
   private final boolean makes;
   private final Set<String> grantees;
   private final boolean local;
-  private final Map<String, String> shadows = new LinkedHashMap<>();
-  private MariadbCatalog catalog;
+  final Map<String, String> shadows = new LinkedHashMap<>();
+  MariadbCatalog catalog;
   private Swap swap;
   private boolean locked;
   private boolean committed;

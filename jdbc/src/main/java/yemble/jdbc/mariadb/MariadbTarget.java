@@ -2,6 +2,7 @@ package yemble.jdbc.mariadb;
 
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -10,6 +11,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import yemble.core.mark.Mark;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -18,6 +20,7 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
 import yemble.core.store.Load;
+import yemble.core.store.Merge;
 import yemble.core.store.Origin;
 import yemble.core.store.Target;
 
@@ -201,6 +204,15 @@ final class MariadbTarget implements Target {
 
   @Override
   public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
+    notMysql();
+    if (structure == Structure.EXISTING) {
+      return new MariadbLoad(
+          login, session, new FoundTables(session, schema).schema(), dropped, false, Set.of());
+    }
+    return new MariadbLoad(login, session, schema, dropped, true, grants ? accounts() : Set.of());
+  }
+
+  private void notMysql() {
     try {
       if (session.isMysql()) {
         throw Problem.of(Failure.TARGET_SERVER, "this version of Yemble does not write to MySQL")
@@ -211,11 +223,34 @@ final class MariadbTarget implements Target {
     } catch (SQLException e) {
       throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
     }
-    if (structure == Structure.EXISTING) {
-      return new MariadbLoad(
-          login, session, new FoundTables(session, schema).schema(), dropped, false, Set.of());
+  }
+
+  @Override
+  public Merge merge(Schema schema) {
+    notMysql();
+    return new MariadbMerge(login, session, new FoundTables(session, schema).schema(), schema);
+  }
+
+  @Override
+  public Map<String, Long> memories() {
+    Map<String, Long> memories = new TreeMap<>();
+    try {
+      for (String name : Swap.memories(session)) {
+        memories.put(name, Long.parseLong(session.one("SELECT count(*) FROM " + Sql.quoted(name))));
+      }
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
     }
-    return new MariadbLoad(login, session, schema, dropped, true, grants ? accounts() : Set.of());
+    return memories;
+  }
+
+  @Override
+  public void forget(Collection<String> memories) {
+    try {
+      session.execute("DROP TABLE " + Sql.quoted(memories));
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be written", login.place());
+    }
   }
 
   /** The accounts of the server, as far as this one may see them. */

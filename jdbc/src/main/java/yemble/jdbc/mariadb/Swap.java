@@ -163,17 +163,21 @@ final class Swap {
   void prepare(Mark mark) throws SQLException {
     session.execute("DROP TABLE IF EXISTS " + PLANNED);
     MarkTable.write(session, NEW_MARK, mark);
+    write(session, PLANNED, steps());
+  }
+
+  private static void write(Session session, String table, List<Step> steps) throws SQLException {
     session.execute(
         "CREATE TABLE "
-            + PLANNED
+            + table
             + " (n INT PRIMARY KEY, mode TEXT NOT NULL, undoing LONGTEXT NOT NULL,"
             + " statement LONGTEXT NOT NULL)"
             + " CHARACTER SET utf8mb4");
     int number = 0;
-    for (Step step : steps()) {
+    for (Step step : steps) {
       session.execute(
           "INSERT INTO "
-              + PLANNED
+              + table
               + " VALUES ("
               + ++number
               + ", "
@@ -184,6 +188,36 @@ final class Swap {
               + Sql.literal(step.statement())
               + ")");
     }
+  }
+
+  /**
+   * Takes triggers off; {@link #complete} puts them back, or, if this ends before, the next load or
+   * {@code doctor --mend} does. They are put back once before, so that an account that may not do
+   * that finds out while they are there.
+   *
+   * @param structure of their tables
+   * @return whether there were any
+   */
+  static boolean takeOffTriggers(Session session, Schema structure) throws SQLException {
+    List<SchemaObject> triggers =
+        structure.objects().stream()
+            .filter(object -> object.type() == Type.TRIGGER && object.carried())
+            .toList();
+    List<Step> steps =
+        Step.others(new Schema(structure.tables(), List.of(), triggers, structure.settings()));
+    if (steps.isEmpty()) {
+      return false;
+    }
+    String mode = session.one("SELECT @@sql_mode");
+    for (Step step : steps) {
+      run(session, step, mode);
+    }
+    write(session, PLANNED, steps);
+    session.execute("RENAME TABLE " + PLANNED + " TO " + SWAPPED);
+    for (SchemaObject trigger : triggers) {
+      session.execute("DROP TRIGGER " + Sql.quoted(trigger.name()));
+    }
+    return true;
   }
 
   private List<Step> steps() throws SQLException {
@@ -358,10 +392,32 @@ final class Swap {
             + PLANNED
             + "')",
         row -> left.add(row.getString(1)));
+    left.addAll(emptyMemories(session));
     if (!left.isEmpty()) {
       session.execute("DROP TABLE IF EXISTS " + Sql.quoted(left));
     }
     return left.size();
+  }
+
+  /** Tables for old and new keys that hold none: a load that made them was cut off. */
+  private static List<String> emptyMemories(Session session) throws SQLException {
+    List<String> empty = new ArrayList<>();
+    for (String name : memories(session)) {
+      if (session.one("SELECT 1 FROM " + Sql.quoted(name) + " LIMIT 1") == null) {
+        empty.add(name);
+      }
+    }
+    return empty;
+  }
+
+  /** The tables in which loads keep old and new keys. */
+  static List<String> memories(Session session) throws SQLException {
+    List<String> memories = new ArrayList<>();
+    session.query(
+        "SELECT table_name FROM information_schema.tables WHERE table_schema = database()"
+            + " AND table_name LIKE 'yemble\\_keys\\_%' ORDER BY table_name",
+        row -> memories.add(row.getString(1)));
+    return memories;
   }
 
   /** Completes or clears what a broken run has left; what was done, a line each. */
@@ -392,14 +448,15 @@ final class Swap {
 
   /** How many tables of a run under way, or of a broken one, are there. */
   static int left(Session session) throws SQLException {
-    return Integer.parseInt(
-        session.one(
-            "SELECT count(*) FROM information_schema.tables WHERE table_schema = database()"
-                + " AND (table_name LIKE 'yemble\\_new\\_%' OR table_name IN ('"
-                + PLANNED
-                + "', '"
-                + SWAPPED
-                + "'))"));
+    return emptyMemories(session).size()
+        + Integer.parseInt(
+            session.one(
+                "SELECT count(*) FROM information_schema.tables WHERE table_schema = database()"
+                    + " AND (table_name LIKE 'yemble\\_new\\_%' OR table_name IN ('"
+                    + PLANNED
+                    + "', '"
+                    + SWAPPED
+                    + "'))"));
   }
 
   /** Whether a run is at work on the database. */

@@ -51,6 +51,11 @@ final class FoundTables implements LoadedTables {
     compare();
   }
 
+  /** What is known of the tables as they are. */
+  PostgresqlCatalog catalog() {
+    return catalog;
+  }
+
   private void compare() {
     List<String> faults = new ArrayList<>();
     for (Table table : schema.tables()) {

@@ -86,6 +86,18 @@ final class PostgresqlCatalog {
     readForeignKeys();
   }
 
+  /** The same tables, where rows wait for them: those alone that have such a place. */
+  private PostgresqlCatalog(PostgresqlCatalog target, Map<TableName, Storage> waiting) {
+    this.session = target.session;
+    this.home = target.home;
+    storages.putAll(waiting);
+  }
+
+  /** Looks for tables in other places than where they are. */
+  PostgresqlCatalog at(Map<TableName, Storage> places) {
+    return new PostgresqlCatalog(this, places);
+  }
+
   /** The connection's own schema: its tables go by their bare names. */
   String home() {
     return home;

@@ -25,12 +25,12 @@ import yemble.jdbc.ways.CopyLines;
  * content until the commit, and a process that is killed leaves nothing behind, as the server rolls
  * its transaction back.
  */
-final class PostgresqlLoad implements Load {
+class PostgresqlLoad implements Load {
   /** The number of the lock that a load holds: "yemble" in ASCII. */
   private static final long LOCK = 0x79656d626c65L;
 
-  private final Login login;
-  private final Session session;
+  final Login login;
+  final Session session;
   private final LoadedTables tables;
   private boolean committed;
 

@@ -79,6 +79,20 @@ final class PostgresqlReader implements Reader, CopyLines {
     }
   }
 
+  /** Reads what a load of the session has in other places than the tables are. */
+  PostgresqlReader(Session session, String description, PostgresqlCatalog catalog) {
+    this.snapshot = new Snapshot(session);
+    this.conditions = Conditions.ofTarget(Lexicon.POSTGRESQL);
+    this.description = description;
+    this.catalog = catalog;
+    this.schema = new Schema(catalog.tables(), List.of(), List.of(), Map.of());
+    try {
+      this.blockSize = Integer.parseInt(session.one("SELECT current_setting('block_size')"));
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, "the catalog cannot be read", description);
+    }
+  }
+
   @Override
   public String description() {
     return description;

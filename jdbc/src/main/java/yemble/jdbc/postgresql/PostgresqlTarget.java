@@ -3,18 +3,21 @@ package yemble.jdbc.postgresql;
 import java.security.SecureRandom;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import yemble.core.mark.Mark;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
 import yemble.core.store.Load;
+import yemble.core.store.Merge;
 import yemble.core.store.Origin;
 import yemble.core.store.Target;
 
@@ -215,6 +218,49 @@ final class PostgresqlTarget implements Target {
     List<String> drops = dropped.stream().map(content::get).toList();
     return new PostgresqlLoad(
         login, session, new MadeTables(session, schema, grants ? roles() : Set.of(), drops));
+  }
+
+  @Override
+  public Merge merge(Schema schema) {
+    FoundTables found = new FoundTables(session, schema, List.of());
+    return new PostgresqlMerge(login, session, found, new WaitingTables(session, schema, found));
+  }
+
+  @Override
+  public Map<String, Long> memories() {
+    Map<String, Long> memories = new TreeMap<>();
+    try {
+      List<String> names = new ArrayList<>();
+      session.query(
+          "SELECT c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+              + " WHERE n.nspname = '"
+              + PostgresqlCatalog.OWN_SCHEMA
+              + "' AND c.relname LIKE 'yemble\\_keys\\_%' ORDER BY 1",
+          row -> names.add(row.getString(1)));
+      for (String name : names) {
+        memories.put(name, Long.parseLong(session.one("SELECT count(*) FROM " + memory(name))));
+      }
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return memories;
+  }
+
+  private static String memory(String name) {
+    return PostgresqlCatalog.OWN_SCHEMA + "." + name;
+  }
+
+  @Override
+  public void forget(Collection<String> memories) {
+    try {
+      session.execute(
+          "DROP TABLE "
+              + memories.stream()
+                  .map(PostgresqlTarget::memory)
+                  .collect(java.util.stream.Collectors.joining(", ")));
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be written", login.place());
+    }
   }
 
   /** The roles that this server knows, and everybody. */

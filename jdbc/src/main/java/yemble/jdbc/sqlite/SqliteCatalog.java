@@ -40,7 +40,7 @@ final class SqliteCatalog {
       SELECT l.name, l.type, l.wr, coalesce(m.sql, '')
       FROM pragma_table_list l LEFT JOIN sqlite_master m ON m.name = l.name AND m.type = 'table'
       WHERE l.schema = 'main' AND l.type IN ('table', 'virtual') AND l.name NOT LIKE 'sqlite\\_%'
-        ESCAPE '\\' AND l.name <> 'yemble_mark'
+        ESCAPE '\\' AND l.name <> 'yemble_mark' AND l.name NOT LIKE 'yemble\\_keys\\_%' ESCAPE '\\'
       ORDER BY l.name""";
   private static final String COLUMNS =
       """

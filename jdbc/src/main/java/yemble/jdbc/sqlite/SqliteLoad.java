@@ -356,6 +356,20 @@ final class SqliteLoad implements Load {
     }
   }
 
+  /** Lets others read what has been loaded; the file is removed when the load is closed. */
+  void release() {
+    try {
+      execute("COMMIT");
+      if (direct != null) {
+        direct.detach();
+      }
+      connection.close();
+      connection = null;
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, name + " cannot be completed", part.toString());
+    }
+  }
+
   /** Puts the new file in the old one's place while nobody else can be writing to the old one. */
   private void swap() throws SQLException, IOException {
     if (!Files.exists(file)) {

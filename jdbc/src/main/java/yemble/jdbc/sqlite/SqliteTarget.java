@@ -8,11 +8,15 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
+import org.sqlite.SQLiteConfig;
 import yemble.core.mark.Mark;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -20,6 +24,7 @@ import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.store.Load;
+import yemble.core.store.Merge;
 import yemble.core.store.Origin;
 import yemble.core.store.Target;
 
@@ -86,7 +91,8 @@ final class SqliteTarget implements Target {
       try (ResultSet rows =
           statement.executeQuery(
               "SELECT name FROM sqlite_master WHERE type IN ('table', 'view')"
-                  + " AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' ORDER BY name")) {
+                  + " AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\' AND name NOT LIKE 'yemble\\_keys\\_%'"
+                  + " ESCAPE '\\' ORDER BY name")) {
         while (rows.next()) {
           tables.add(rows.getString(1));
         }
@@ -163,6 +169,55 @@ final class SqliteTarget implements Target {
     }
     boolean keepsOthers = !dropped.containsAll(tables);
     return new SqliteLoad(file, name, schema, dropped, keepsOthers);
+  }
+
+  @Override
+  public Map<String, Long> memories() {
+    Map<String, Long> memories = new TreeMap<>();
+    if (!Files.exists(file)) {
+      return memories;
+    }
+    try (Connection connection = SqliteEngine.readOnly(file);
+        Statement statement = connection.createStatement()) {
+      List<String> names = new ArrayList<>();
+      try (ResultSet rows =
+          statement.executeQuery(
+              "SELECT name FROM sqlite_master WHERE type = 'table'"
+                  + " AND name LIKE 'yemble\\_keys\\_%' ESCAPE '\\' ORDER BY name")) {
+        while (rows.next()) {
+          names.add(rows.getString(1));
+        }
+      }
+      for (String each : names) {
+        try (ResultSet row = statement.executeQuery("SELECT count(*) FROM " + Sql.quoted(each))) {
+          memories.put(each, row.next() ? row.getLong(1) : 0);
+        }
+      }
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, name + " cannot be read", file.toString());
+    }
+    return memories;
+  }
+
+  @Override
+  public void forget(Collection<String> memories) {
+    SQLiteConfig config = new SQLiteConfig();
+    config.setBusyTimeout(SqliteEngine.BUSY_MILLISECONDS);
+    try (Connection connection = config.createConnection("jdbc:sqlite:" + file);
+        Statement statement = connection.createStatement()) {
+      statement.execute("BEGIN IMMEDIATE");
+      for (String each : memories) {
+        statement.execute("DROP TABLE " + Sql.quoted(each));
+      }
+      statement.execute("COMMIT");
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, name + " cannot be written", file.toString());
+    }
+  }
+
+  @Override
+  public Merge merge(Schema schema) {
+    return new SqliteMerge(file, name, schema);
   }
 
   @Override

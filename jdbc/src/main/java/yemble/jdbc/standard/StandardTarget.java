@@ -17,6 +17,7 @@ import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Load;
+import yemble.core.store.Merge;
 import yemble.core.store.Origin;
 import yemble.core.store.Target;
 
@@ -150,6 +151,13 @@ final class StandardTarget implements Target {
           .remedy("leave structure: out, and the load makes the tables");
     }
     return new StandardLoad(login, connection, schema, dropped);
+  }
+
+  @Override
+  public Merge merge(Schema schema) {
+    throw Problem.of(Failure.TARGET_KIND, "rows cannot come beside others in this kind of database")
+        .at(login.place())
+        .remedy("say load: empty or load: replace");
   }
 
   @Override
