@@ -140,6 +140,7 @@ final class LoadCommand implements Callable<Integer> {
         if (!handover.merges()) {
           NotCarried.print(output, handover.schema(), handover.crossing().isPresent());
         }
+        StepsView.describe(output, handover.steps(), handover.target().stepsAreWithin());
         output.line();
       }
       Progress progress =
@@ -183,6 +184,7 @@ final class LoadCommand implements Callable<Integer> {
             "took_ms", took.toMillis(),
             "loading_ms", result.loading().toMillis(),
             "verifying_ms", result.verifying().toMillis(),
+            "steps", StepsView.json(result.steps()),
             "checks", Findings.list(result.findings()));
     if (merges.containsKey(handover)) {
       told.put("merge", merges.get(handover).json());
@@ -220,6 +222,10 @@ final class LoadCommand implements Callable<Integer> {
     Output output = common.output;
     Findings.print(output, result.findings());
     output.line();
+    if (!result.steps().isEmpty()) {
+      StepsView.print(output, result.steps());
+      output.line();
+    }
     output.line(
         result.committed()
             ? output.paint(Output.Tone.GOOD, "Done: ")

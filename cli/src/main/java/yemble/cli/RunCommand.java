@@ -13,10 +13,14 @@ import yemble.core.crossing.CrossedSink;
 import yemble.core.crossing.Crossing;
 import yemble.core.file.HeldFile;
 import yemble.core.job.Changes;
+import yemble.core.job.Guard;
 import yemble.core.job.OneRun;
+import yemble.core.job.OwnSteps;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
 import yemble.core.job.Run;
+import yemble.core.job.StepAlone;
+import yemble.core.job.StepRun;
 import yemble.core.plan.Contradictions;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Problem;
@@ -37,6 +41,7 @@ import yemble.jdbc.Engines;
       "  yemble run                  the project's only job, with a question before it writes",
       "  yemble run nightly --yes    unattended",
       "  yemble run --dry            what it would write and change; nothing is written",
+      "  yemble run nightly --only-step rights   one step of before: or after: again",
       "  yemble run --pick \"booking: ref = 'OR-2041'\"   these rows, not those that the job picks",
       "%nExit codes: 0 done, 1 a check fails (the target is as it was), 2 wrong project,",
       "3 refused for safety, 4 a database or file failed."
@@ -60,6 +65,12 @@ final class RunCommand implements Callable<Integer> {
       description = "show rows and values that do not fit the target, on screen alone")
   boolean showValues;
 
+  @Option(
+      names = "--only-step",
+      paramLabel = "NAME",
+      description = "run one step of before: or after: again, and nothing else")
+  String onlyStep = "";
+
   @Option(names = "--yes", description = "write without a question")
   boolean yes;
 
@@ -70,6 +81,24 @@ final class RunCommand implements Callable<Integer> {
     Project project = common.read();
     Job asked = pick.of(project, project.job(job));
     HeldFile held = dry ? null : OneRun.of(project, "runs " + asked.name());
+    try {
+      return onlyStep.isEmpty() ? whole(project, asked, progress, start) : step(project, asked);
+    } finally {
+      if (held != null) {
+        held.close();
+      }
+    }
+  }
+
+  private int whole(Project project, Job asked, Progress progress, Instant start) {
+    OwnSteps steps =
+        OwnSteps.of(project, asked, Guard.into(project, asked), common.environment(), Engines::of);
+    if (steps.actOnSource() && !dry) {
+      String from = project.database(asked.from(), asked.fromAt()).title();
+      Question.confirm(
+          common.output, "Run the job's steps on " + from + ", before it is read?", yes);
+      steps.onSource(Engines::of);
+    }
     try (Preparation preparation =
             Preparation.of(
                 project,
@@ -78,17 +107,43 @@ final class RunCommand implements Callable<Integer> {
                 common.environment(),
                 Engines::of,
                 progress);
-        Run run = Run.into(preparation, common.environment(), Engines::of)) {
+        Run run = Run.into(preparation, steps, common.environment(), Engines::of)) {
       try {
         return run(preparation, run, progress, start);
       } catch (Problem problem) {
         run.crossing().ifPresent(this::examples);
         throw problem;
       }
-    } finally {
-      if (held != null) {
-        held.close();
+    }
+  }
+
+  /** One step again, in a transaction of its own. */
+  private int step(Project project, Job asked) {
+    Output output = common.output;
+    try (StepAlone alone = StepAlone.of(project, asked, common.environment(), Engines::of)) {
+      String name = alone.found(onlyStep);
+      String into = alone.into().title();
+      if (!common.json) {
+        output.line(
+            "  into  "
+                + output.paint(Output.Tone.STRONG, into)
+                + "  "
+                + alone.target().description());
+        output.line();
       }
+      Question.confirm(output, "Run the step " + name + " in " + into + ", and nothing else?", yes);
+      StepRun ran = alone.run(name);
+      if (common.json) {
+        output.json(
+            Json.object(
+                "job", asked.name(),
+                "into", Json.database(alone.into()),
+                "steps", StepsView.json(List.of(ran))));
+      } else {
+        StepsView.print(output, List.of(ran));
+        output.flush();
+      }
+      return 0;
     }
   }
 
@@ -210,6 +265,7 @@ final class RunCommand implements Callable<Integer> {
       output.line();
       output.line("Into " + run.into().title() + ", " + replaced(run) + ".");
     }
+    StepsView.describe(output, run.steps(), run.target().stepsAreWithin());
     for (String contradiction :
         Contradictions.of(
             job.source(),
@@ -273,6 +329,10 @@ final class RunCommand implements Callable<Integer> {
     }
     Findings.print(output, result.findings());
     output.line();
+    if (!result.steps().isEmpty()) {
+      StepsView.print(output, result.steps());
+      output.line();
+    }
     if (result.committed()) {
       output.line(
           output.paint(Output.Tone.GOOD, "Done: ")

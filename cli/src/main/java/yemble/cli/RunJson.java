@@ -34,6 +34,7 @@ final class RunJson {
     object.put("selecting_ms", job.selectionTime().toMillis());
     object.put("loading_ms", result.loading().toMillis());
     object.put("verifying_ms", result.verifying().toMillis());
+    object.put("steps", StepsView.json(result.steps()));
     object.put("checks", Findings.list(result.findings()));
     return object;
   }

@@ -116,6 +116,11 @@ class JsonTest {
     JsonNode person = run.path("merge").path("tables").get(0);
     assertThat(person.path("table").asText()).isEqualTo("person");
     assertThat(person.path("inserted").asInt()).isEqualTo(5);
+    own.write("a.sql", "UPDATE person SET name = 'Ours' WHERE id < 3;");
+    own.write("yemble.yaml", own.read("yemble.yaml") + "    after: [{ sql: a.sql, name: ours }]\n");
+    String[] step = {"run", "--only-step", "ours", "--yes", "--project", project};
+    assertThat(printed("run-only-step", step).path("steps").get(0).path("rows").asInt())
+        .isEqualTo(2);
     printed("pack", "pack", "--project", project);
     JsonNode again =
         printed("load", "load", "small", "--into", "dev", "--yes", "--project", project);

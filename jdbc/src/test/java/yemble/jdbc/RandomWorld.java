@@ -357,6 +357,7 @@ final class RandomWorld {
         job.whole(),
         job.empty(),
         Map.of(),
+        yemble.core.project.Step.Steps.NONE,
         PLACE);
   }
 
@@ -420,6 +421,7 @@ final class RandomWorld {
         whole.stream().map(t -> new Job.Named(t, PLACE)).toList(),
         empty.stream().map(t -> new Job.Named(t, PLACE)).toList(),
         Map.of(),
+        yemble.core.project.Step.Steps.NONE,
         PLACE);
   }
 }

@@ -2,6 +2,7 @@ package yemble.core.crossing;
 
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
+import yemble.core.store.Statements;
 
 /** A load of another engine's rows: speaks of tables as the source does. */
 public final class CrossedLoad extends CrossedSink implements Load {
@@ -17,5 +18,10 @@ public final class CrossedLoad extends CrossedSink implements Load {
   @Override
   public Reader reader() {
     return new CrossedReader(load.reader(), crossing);
+  }
+
+  @Override
+  public Statements statements() {
+    return load.statements();
   }
 }

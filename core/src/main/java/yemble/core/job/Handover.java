@@ -38,6 +38,8 @@ public final class Handover implements AutoCloseable {
   private final Stages stages;
   private final List<String> dropped;
   private final What what;
+  private final OwnSteps steps;
+  private final Function<Engine.Address, Engine> engines;
   private Merging merging;
 
   /** What of a parcel is loaded. */
@@ -55,7 +57,11 @@ public final class Handover implements AutoCloseable {
       Target target,
       Stages stages,
       List<String> dropped,
-      What what) {
+      What what,
+      OwnSteps steps,
+      Function<Engine.Address, Engine> engines) {
+    this.steps = steps;
+    this.engines = engines;
     this.what = what;
     this.unpacked = unpacked;
     this.parcel = unpacked.parcel();
@@ -84,13 +90,14 @@ public final class Handover implements AutoCloseable {
     Engine.Address address = Opened.address(project.directory(), into, environment);
     Engine engine = engines.apply(address);
     Guard.apart(project, into, environment, engines);
+    OwnSteps steps = OwnSteps.of(project, unpacked.loaded(), into, environment, engines);
     Target target = engine.target(address);
     try {
       Guard.check(from, parcel.origin(), into, target);
       Stages stages = unpacked.stages(engine);
       Schema schema = stages.schema(parcel.schema());
       List<String> dropped = Guard.replaceable(unpacked.job(), from, schema, into, target);
-      return new Handover(unpacked, into, target, stages, dropped, what);
+      return new Handover(unpacked, into, target, stages, dropped, what, steps, engines);
     } catch (RuntimeException e) {
       target.close();
       throw e;
@@ -103,6 +110,11 @@ public final class Handover implements AutoCloseable {
 
   public Target target() {
     return target;
+  }
+
+  /** The team's own steps. */
+  public OwnSteps steps() {
+    return steps;
   }
 
   /** The tables of the target that the load replaces. */
@@ -161,7 +173,8 @@ public final class Handover implements AutoCloseable {
   private Run.Result merge(String tool, String user, Progress progress) {
     long start = System.nanoTime();
     Loaded packed = unpacked.packed();
-    List<Finding> findings = new ArrayList<>(merging.put(progress));
+    steps.commands();
+    List<Finding> findings = new ArrayList<>(merging.put(steps, progress));
     long merged = System.nanoTime();
     progress.begin("verifying", packed.rows());
     Reader waiting = merging.staged();
@@ -174,15 +187,17 @@ public final class Handover implements AutoCloseable {
       Loaded load =
           unpacked.loaded(tool, user, packed.rows(), List.of(), merging.tables(packed.digestKey()));
       String way = loading().way().name().toLowerCase(Locale.ROOT);
-      merging.commit(target.mark().orElse(Mark.NONE).with(load.beside(way), List.of()));
+      merging.commit(target.mark().orElse(Mark.NONE).with(load.beside(way), List.of()), steps);
       progress.end();
+      steps.afterCommit(merging.load(), engines);
     }
     return new Run.Result(
         findings,
         merging.rows(),
         holds,
         Duration.ofNanos(merged - start),
-        Duration.ofNanos(System.nanoTime() - merged));
+        Duration.ofNanos(System.nanoTime() - merged),
+        steps.ran());
   }
 
   /** Loads, proves, and commits if everything holds. */
@@ -191,6 +206,10 @@ public final class Handover implements AutoCloseable {
       return merge(tool, user, progress);
     }
     Loaded packed = unpacked.packed();
+    steps.commands();
+    if (steps.hasBefore()) {
+      target.before(steps::before);
+    }
     try (Load load = stages.into(target.load(schema(), into.structure(), into.grants(), dropped))) {
       long start = System.nanoTime();
       progress.begin("loading", packed.rows());
@@ -214,19 +233,22 @@ public final class Handover implements AutoCloseable {
       if (holds) {
         progress.begin(Progress.COMMIT, 0);
         long all = what == What.STRUCTURE ? 0 : packed.rows();
+        steps.afterWithin(load);
         load.commit(
             target
                 .mark()
                 .orElse(Mark.NONE)
                 .with(unpacked.loaded(tool, user, all, load.made(), proof.tables()), dropped));
         progress.end();
+        steps.afterCommit(load, engines);
       }
       return new Run.Result(
           findings,
           rows,
           holds,
           Duration.ofNanos(loaded - start),
-          Duration.ofNanos(proved - loaded));
+          Duration.ofNanos(proved - loaded),
+          steps.ran());
     }
   }
 

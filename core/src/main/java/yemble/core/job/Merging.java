@@ -187,10 +187,13 @@ public final class Merging implements AutoCloseable {
   }
 
   /** Merges the rows; what is to be said of it is found before the commit. */
-  List<Finding> put(Progress progress) {
+  List<Finding> put(OwnSteps steps, Progress progress) {
     progress.begin("merging", 0);
     Beside before = new Beside(merge, plan);
     merge.hold(plan);
+    if (steps.hasBefore()) {
+      steps.before(merge.statements());
+    }
     decide();
     before.look();
     merge.put(plan);
@@ -248,9 +251,16 @@ public final class Merging implements AutoCloseable {
     return tables;
   }
 
-  void commit(Mark mark) {
+  /** Completes the target; runs what comes after as part of the load, and makes it visible. */
+  void commit(Mark mark, OwnSteps steps) {
     merge.complete(loading.way() == Loading.Way.ALONGSIDE ? () -> new TreeMap<>() : counters());
+    steps.afterWithin(merge);
     merge.commit(mark);
+  }
+
+  /** The load that rows come by. */
+  Load load() {
+    return merge;
   }
 
   @Override

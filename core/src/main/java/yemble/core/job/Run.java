@@ -36,6 +36,8 @@ public final class Run implements AutoCloseable {
   private final Stages stages;
   private final List<String> dropped;
   private final Limits.Report limits;
+  private final OwnSteps steps;
+  private final Function<Engine.Address, Engine> engines;
   private Merging merging;
   private long staging;
 
@@ -45,7 +47,11 @@ public final class Run implements AutoCloseable {
       Target target,
       Stages stages,
       List<String> dropped,
-      Limits.Report limits) {
+      Limits.Report limits,
+      OwnSteps steps,
+      Function<Engine.Address, Engine> engines) {
+    this.steps = steps;
+    this.engines = engines;
     this.limits = limits;
     this.stages = stages;
     this.job = job;
@@ -61,7 +67,10 @@ public final class Run implements AutoCloseable {
    *     values break a limit
    */
   public static Run into(
-      Preparation job, Map<String, String> environment, Function<Engine.Address, Engine> engines) {
+      Preparation job,
+      OwnSteps steps,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines) {
     Database into = Guard.into(job.project(), job.job());
     Engine.Address address = Opened.address(job.project().directory(), into, environment);
     Engine engine = engines.apply(address);
@@ -73,7 +82,7 @@ public final class Run implements AutoCloseable {
       Schema schema = stages.schema(job.plan().schema());
       List<String> dropped = Guard.replaceable(job.job(), job.from(), schema, into, target);
       Limits.Report limits = job.masked().limits(job.from().register());
-      return new Run(job, into, target, stages, dropped, limits);
+      return new Run(job, into, target, stages, dropped, limits, steps, engines);
     } catch (RuntimeException e) {
       target.close();
       throw e;
@@ -94,6 +103,11 @@ public final class Run implements AutoCloseable {
     return limits;
   }
 
+  /** The team's own steps. */
+  public OwnSteps steps() {
+    return steps;
+  }
+
   /** The tables of the target that the load replaces. */
   public List<String> dropped() {
     return dropped;
@@ -107,13 +121,15 @@ public final class Run implements AutoCloseable {
    * @param committed whether the target holds the load now; it does unless a check fails
    * @param loading how long copying and masking the rows and completing the structure took
    * @param verifying how long the proof took
+   * @param steps of the team's own that were run
    */
   public record Result(
       List<Finding> findings,
       Map<TableName, Long> rows,
       boolean committed,
       Duration loading,
-      Duration verifying) {}
+      Duration verifying,
+      List<StepRun> steps) {}
 
   /** What is made in the target; among its objects, what could not be carried. */
   public Schema schema() {
@@ -172,7 +188,8 @@ public final class Run implements AutoCloseable {
   /** Merges what waits, verifies, and commits if everything holds. */
   private Result merge(String tool, String user, Progress progress) {
     long start = System.nanoTime();
-    List<Finding> findings = new ArrayList<>(merging.put(progress));
+    steps.commands();
+    List<Finding> findings = new ArrayList<>(merging.put(steps, progress));
     long merged = System.nanoTime();
     Reader waiting = merging.staged();
     Verifier verifier = job.verifier(waiting, stages.comparison(waiting), progress);
@@ -183,15 +200,17 @@ public final class Run implements AutoCloseable {
       List<LoadedTable> tables = merging.tables(verifier.digestKey());
       Loaded load = loaded(List.of(), verifier.digestKey(), tables, tool, user);
       String way = job.job().loading().way().name().toLowerCase(Locale.ROOT);
-      merging.commit(target.mark().orElse(Mark.NONE).with(load.beside(way), List.of()));
+      merging.commit(target.mark().orElse(Mark.NONE).with(load.beside(way), List.of()), steps);
       progress.end();
+      steps.afterCommit(merging.load(), engines);
     }
     return new Result(
         findings,
         merging.rows(),
         holds,
         Duration.ofNanos(staging + merged - start),
-        Duration.ofNanos(System.nanoTime() - merged));
+        Duration.ofNanos(System.nanoTime() - merged),
+        steps.ran());
   }
 
   /** Loads, verifies, and commits if everything holds. */
@@ -201,6 +220,10 @@ public final class Run implements AutoCloseable {
         stage(progress);
       }
       return merge(tool, user, progress);
+    }
+    steps.commands();
+    if (steps.hasBefore()) {
+      target.before(steps::before);
     }
     try (Load load = begin()) {
       long start = System.nanoTime();
@@ -213,16 +236,19 @@ public final class Run implements AutoCloseable {
       boolean holds = findings.stream().noneMatch(Finding::fails);
       if (holds) {
         Mark mark = mark(load, verifier, tool, user);
+        steps.afterWithin(load);
         progress.begin(Progress.COMMIT, 0);
         load.commit(mark);
         progress.end();
+        steps.afterCommit(load, engines);
       }
       return new Result(
           findings,
           rows,
           holds,
           Duration.ofNanos(loaded - start),
-          Duration.ofNanos(verified - loaded));
+          Duration.ofNanos(verified - loaded),
+          steps.ran());
     }
   }
 

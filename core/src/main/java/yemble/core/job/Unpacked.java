@@ -16,6 +16,7 @@ import yemble.core.project.Database;
 import yemble.core.project.Job;
 import yemble.core.project.Loading;
 import yemble.core.project.Project;
+import yemble.core.project.Step;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Engine;
@@ -58,7 +59,18 @@ record Unpacked(ParcelReader parcel, Project project) {
                 List.of(),
                 List.of(),
                 Map.of(),
+                Step.Steps.NONE,
                 PLACE));
+  }
+
+  /** The same with those steps alone that act on the target: the source is not there. */
+  Job loaded() {
+    Step.Steps all = job().steps();
+    return job()
+        .stepping(
+            new Step.Steps(
+                all.before().stream().filter(step -> !step.onSource()).toList(),
+                all.after().stream().filter(step -> !step.onSource()).toList()));
   }
 
   /** The columns that are masked in it. */

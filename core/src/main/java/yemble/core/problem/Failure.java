@@ -85,6 +85,11 @@ public enum Failure {
   FILE_PROTECTED(Type.REFUSED, "name another file"),
   FILE_THERE(Type.REFUSED, "name another file, or remove this one yourself"),
 
+  // Steps of one's own.
+  STEP_FORM(Type.USAGE, "see what stands there"),
+  STEP_REFUSED(Type.REFUSED, "let it act on the target"),
+  STEP_FAILED(Type.DATABASE, "see what the statement does, and run the same command again"),
+
   // Addresses and drivers.
   URL_FORM(Type.USAGE, "write it as the guide shows"),
   URL_PASSWORD(Type.USAGE, "move it to password: under the database"),

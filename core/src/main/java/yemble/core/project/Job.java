@@ -20,6 +20,7 @@ import yemble.core.yaml.Place;
  * @param whole tables that are in with all their rows, as written
  * @param empty tables that stay without rows, as written
  * @param unfit what becomes of values that a column of the target cannot hold, as written
+ * @param steps of the team's own, before and after the load
  */
 public record Job(
     String name,
@@ -34,6 +35,7 @@ public record Job(
     List<Named> whole,
     List<Named> empty,
     Map<Named, Unfit> unfit,
+    Step.Steps steps,
     Place place) {
   public Job {
     picks = List.copyOf(picks);
@@ -58,7 +60,15 @@ public record Job(
         whole,
         empty,
         unfit,
+        steps,
         place);
+  }
+
+  /** The same with other steps. */
+  public Job stepping(Step.Steps others) {
+    return new Job(
+        name, from, fromAt, into, intoAt, loading, picks, amount, links, whole, empty, unfit,
+        others, place);
   }
 
   /** The same with link rules that go before its own. */
@@ -70,7 +80,8 @@ public record Job(
       }
     }
     return new Job(
-        name, from, fromAt, into, intoAt, loading, picks, amount, all, whole, empty, unfit, place);
+        name, from, fromAt, into, intoAt, loading, picks, amount, all, whole, empty, unfit, steps,
+        place);
   }
 
   /** A table's name as written, and where. */

@@ -42,7 +42,9 @@ public final class ProjectFile {
           "allow-functions",
           "register");
   private static final Set<String> JOB =
-      Set.of("from", "into", "load", "pick", "share", "size", "links", "whole", "empty", "unfit");
+      Set.of(
+          "from", "into", "load", "pick", "share", "size", "links", "whole", "empty", "unfit",
+          "before", "after");
 
   private ProjectFile() {}
 
@@ -186,6 +188,7 @@ public final class ProjectFile {
         names(fields.get("whole")),
         names(fields.get("empty")),
         unfit(fields.get("unfit")),
+        StepReader.read(fields.get("before"), fields.get("after")),
         name.place());
   }
 

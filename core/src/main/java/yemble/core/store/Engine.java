@@ -70,6 +70,18 @@ public interface Engine {
   }
 
   /**
+   * The statements of a file, cut as this engine's own client cuts them.
+   *
+   * @param file its name, for messages
+   * @throws Problem of type USAGE if a quote or a comment has no end, or if no client is known
+   */
+  default List<SqlStatement> statements(String text, String file) {
+    throw Problem.of(Failure.TARGET_KIND, "steps of SQL are not known for this kind of database")
+        .at(file)
+        .remedy("run them as a command: { command: \"…\" }");
+  }
+
+  /**
    * Remembers a database as it is now, at the cost of reading it once. To be called before it is
    * opened.
    */

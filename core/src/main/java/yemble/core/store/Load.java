@@ -4,4 +4,12 @@ package yemble.core.store;
 public interface Load extends Sink {
   /** Reads what has been loaded so far, as it will be after the commit. */
   Reader reader();
+
+  /**
+   * Runs statements of the user's: as part of the load where {@link Statements#isWithin} says so,
+   * else once it has been committed.
+   */
+  default Statements statements() {
+    throw new UnsupportedOperationException("no client is known, so no statement either");
+  }
 }

@@ -4,6 +4,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import yemble.core.mark.Mark;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
@@ -38,6 +39,24 @@ public interface Target extends AutoCloseable {
 
   /** What a person should know before this target is written to. */
   List<String> warnings();
+
+  /**
+   * Runs statements of the user's when the next {@link #load} begins: before anything is replaced,
+   * and in its transaction where the engine allows.
+   */
+  default void before(Consumer<Statements> steps) {
+    throw new UnsupportedOperationException("no client is known, so no statement either");
+  }
+
+  /** Whether what steps do is part of a load, and undone if that fails. */
+  default boolean stepsAreWithin() {
+    return false;
+  }
+
+  /** Runs statements by themselves, in a transaction of their own. */
+  default void alone(Consumer<Statements> steps) {
+    throw new UnsupportedOperationException("no client is known, so no statement either");
+  }
 
   /**
    * Begins a load that nobody sees before its {@link Load#commit}.

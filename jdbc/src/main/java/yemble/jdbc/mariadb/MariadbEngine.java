@@ -12,8 +12,10 @@ import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
 import yemble.core.store.Script;
+import yemble.core.store.SqlStatement;
 import yemble.core.store.Target;
 import yemble.jdbc.crossing.Translation;
+import yemble.jdbc.expression.SqlFile;
 
 /** MariaDB: a database is named by {@code jdbc:mariadb://HOST:PORT/DATABASE}. */
 public final class MariadbEngine implements Engine {
@@ -89,6 +91,11 @@ public final class MariadbEngine implements Engine {
   @Override
   public Script script(Path folder, Schema schema, Script.Head head) {
     return new MariadbScript(folder, schema, head);
+  }
+
+  @Override
+  public List<SqlStatement> statements(String text, String file) {
+    return SqlFile.statements(SqlFile.Rules.MARIADB, text, file);
   }
 
   @Override

@@ -23,6 +23,7 @@ import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
+import yemble.core.store.Statements;
 import yemble.jdbc.rows.CarefulWriter;
 import yemble.jdbc.ways.LoadDataRows;
 
@@ -247,6 +248,15 @@ class MariadbLoad implements Load {
                     || object.type() == Type.SEQUENCE)
         .map(SchemaObject::name)
         .toList();
+  }
+
+  @Override
+  public Statements statements() {
+    try {
+      return session.statements();
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
   }
 
   @Override

@@ -170,7 +170,7 @@ final class MariadbMerge extends MariadbLoad implements Merge {
   @Override
   public void put(MergePlan plan) {
     try {
-      session.execute("SET SESSION unique_checks = 1");
+      session.execute("SET SESSION unique_checks = 1, foreign_key_checks = 0");
       session.execute("START TRANSACTION");
       merging = true;
     } catch (SQLException e) {

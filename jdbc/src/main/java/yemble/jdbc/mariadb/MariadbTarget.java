@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import yemble.core.mark.Mark;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -22,6 +23,7 @@ import yemble.core.schema.Table;
 import yemble.core.store.Load;
 import yemble.core.store.Merge;
 import yemble.core.store.Origin;
+import yemble.core.store.Statements;
 import yemble.core.store.Target;
 
 /** A MariaDB database as it stands before a load. */
@@ -30,6 +32,7 @@ final class MariadbTarget implements Target {
   private final Session session;
   private final Map<String, String> content = new LinkedHashMap<>();
   private final Mark mark;
+  private Consumer<Statements> before;
 
   /** Whether names that differ in case alone are the same. */
   private final boolean caseless;
@@ -203,8 +206,26 @@ final class MariadbTarget implements Target {
   }
 
   @Override
+  public void before(Consumer<Statements> steps) {
+    before = steps;
+  }
+
+  @Override
+  public void alone(Consumer<Statements> steps) {
+    notMysql();
+    try {
+      steps.accept(session.statements());
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be made ready", login.place());
+    }
+  }
+
+  @Override
   public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
     notMysql();
+    if (before != null) {
+      alone(before);
+    }
     if (structure == Structure.EXISTING) {
       return new MariadbLoad(
           login, session, new FoundTables(session, schema).schema(), dropped, false, Set.of());

@@ -7,8 +7,11 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 import yemble.core.schema.Column;
+import yemble.core.store.Statements;
+import yemble.jdbc.expression.SqlFile;
 import yemble.jdbc.rows.MadeRows;
 import yemble.jdbc.rows.ServerSession;
+import yemble.jdbc.rows.UserStatements;
 
 /**
  * One connection to a server. How values are written and read, and what the server lets pass, is
@@ -66,6 +69,27 @@ final class Session extends ServerSession {
   /** Whether the server is of the other branch of the family, MySQL. */
   boolean isMysql() throws SQLException {
     return !one("SELECT version()").toLowerCase(java.util.Locale.ROOT).contains("mariadb");
+  }
+
+  /**
+   * Runs statements of the user's, each step in a transaction of its own: what changes structure
+   * commits by itself, and a load has none.
+   */
+  Statements statements() throws SQLException {
+    String database = one("SELECT database()");
+    return new UserStatements(
+        SqlFile.Rules.MARIADB, connection, this::bind, MariadbErrors::of, false) {
+      @Override
+      public void restore() {
+        try {
+          execute("USE " + Sql.quoted(database));
+          prepare(false);
+          execute("SET SESSION foreign_key_checks = DEFAULT, unique_checks = DEFAULT");
+        } catch (SQLException e) {
+          throw MariadbErrors.of(e, "the session cannot be put back", description());
+        }
+      }
+    };
   }
 
   /** What the server remarked on a statement. */

@@ -13,8 +13,10 @@ import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
 import yemble.core.store.Script;
+import yemble.core.store.SqlStatement;
 import yemble.core.store.Target;
 import yemble.jdbc.crossing.Translation;
+import yemble.jdbc.expression.SqlFile;
 
 /** PostgreSQL: a database is named by {@code jdbc:postgresql://HOST:PORT/DATABASE}. */
 public final class PostgresqlEngine implements Engine {
@@ -84,6 +86,11 @@ public final class PostgresqlEngine implements Engine {
   @Override
   public Script script(Path folder, Schema schema, Script.Head head) {
     return new PostgresqlScript(folder, schema, head);
+  }
+
+  @Override
+  public List<SqlStatement> statements(String text, String file) {
+    return SqlFile.statements(SqlFile.Rules.POSTGRESQL, text, file);
   }
 
   @Override

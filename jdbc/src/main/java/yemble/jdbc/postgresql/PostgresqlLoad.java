@@ -17,6 +17,7 @@ import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
+import yemble.core.store.Statements;
 import yemble.jdbc.rows.CarefulWriter;
 import yemble.jdbc.ways.CopyLines;
 
@@ -34,13 +35,17 @@ class PostgresqlLoad implements Load {
   private final LoadedTables tables;
   private boolean committed;
 
-  PostgresqlLoad(Login login, Session session, LoadedTables tables) {
+  /**
+   * @param begun whether the transaction has begun already, see {@link #begin}
+   */
+  PostgresqlLoad(Login login, Session session, LoadedTables tables, boolean begun) {
     this.login = login;
     this.session = session;
     this.tables = tables;
     try {
-      session.execute("BEGIN");
-      lock();
+      if (!begun) {
+        begin(login, session);
+      }
       tables.prepare();
     } catch (SQLException e) {
       close();
@@ -51,8 +56,14 @@ class PostgresqlLoad implements Load {
     }
   }
 
+  /** Begins the transaction of a load. */
+  static void begin(Login login, Session session) throws SQLException {
+    session.execute("BEGIN");
+    lock(login, session);
+  }
+
   /** One load of a database at a time; the lock ends with the transaction, or the connection. */
-  private void lock() throws SQLException {
+  private static void lock(Login login, Session session) throws SQLException {
     if (session.one("SELECT pg_try_advisory_xact_lock(" + LOCK + ")").equals("f")) {
       String holder =
           session.one(
@@ -152,6 +163,11 @@ class PostgresqlLoad implements Load {
   public Reader reader() {
     return new PostgresqlReader(
         new Snapshot(session), "the new " + login.name(), false, expression -> Optional.empty());
+  }
+
+  @Override
+  public Statements statements() {
+    return session.statements(true);
   }
 
   @Override

@@ -42,7 +42,7 @@ final class PostgresqlMerge extends PostgresqlLoad implements Merge {
   private Merger merger;
 
   PostgresqlMerge(Login login, Session session, FoundTables found, WaitingTables waiting) {
-    super(login, session, waiting);
+    super(login, session, waiting, false);
     this.found = found;
     this.waiting = waiting;
   }

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import yemble.core.mark.Mark;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
@@ -19,6 +20,7 @@ import yemble.core.schema.Table;
 import yemble.core.store.Load;
 import yemble.core.store.Merge;
 import yemble.core.store.Origin;
+import yemble.core.store.Statements;
 import yemble.core.store.Target;
 
 /** A PostgreSQL database as it stands before a load. */
@@ -27,6 +29,7 @@ final class PostgresqlTarget implements Target {
   private final Session session;
   private final Map<String, String> content;
   private final Mark mark;
+  private Consumer<Statements> before;
 
   PostgresqlTarget(Login login) {
     this.login = login;
@@ -211,13 +214,43 @@ final class PostgresqlTarget implements Target {
   }
 
   @Override
+  public void before(Consumer<Statements> steps) {
+    before = steps;
+  }
+
+  @Override
+  public boolean stepsAreWithin() {
+    return true;
+  }
+
+  @Override
+  public void alone(Consumer<Statements> steps) {
+    steps.accept(session.statements(false));
+  }
+
+  /** Runs what comes before a load in the transaction of the load; whether it has begun. */
+  private boolean begun() {
+    if (before == null) {
+      return false;
+    }
+    try {
+      PostgresqlLoad.begin(login, session);
+      before.accept(session.statements(true));
+      return true;
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be made ready", login.place());
+    }
+  }
+
+  @Override
   public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
+    boolean begun = begun();
     if (structure == Structure.EXISTING) {
-      return new PostgresqlLoad(login, session, new FoundTables(session, schema, dropped));
+      return new PostgresqlLoad(login, session, new FoundTables(session, schema, dropped), begun);
     }
     List<String> drops = dropped.stream().map(content::get).toList();
     return new PostgresqlLoad(
-        login, session, new MadeTables(session, schema, grants ? roles() : Set.of(), drops));
+        login, session, new MadeTables(session, schema, grants ? roles() : Set.of(), drops), begun);
   }
 
   @Override

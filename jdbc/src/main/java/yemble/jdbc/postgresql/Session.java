@@ -13,8 +13,11 @@ import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import org.postgresql.copy.CopyOut;
 import yemble.core.schema.Column;
+import yemble.core.store.Statements;
+import yemble.jdbc.expression.SqlFile;
 import yemble.jdbc.rows.MadeRows;
 import yemble.jdbc.rows.ServerSession;
+import yemble.jdbc.rows.UserStatements;
 
 /**
  * One connection to a server. Values are written and read in one fixed form, whatever the server,
@@ -150,6 +153,28 @@ final class Session extends ServerSession {
   @Override
   protected void bind(PreparedStatement statement, int at, String value) throws SQLException {
     statement.setObject(at, value, Types.OTHER);
+  }
+
+  /**
+   * Runs statements of the user's.
+   *
+   * @param within whether in the transaction of a load
+   */
+  Statements statements(boolean within) {
+    return new UserStatements(
+        SqlFile.Rules.POSTGRESQL, connection, this::bind, PostgresqlErrors::of, within) {
+      @Override
+      public void restore() {
+        try {
+          execute("RESET SESSION AUTHORIZATION");
+          execute("RESET ROLE");
+          execute("RESET ALL");
+          prepare(false);
+        } catch (SQLException e) {
+          throw PostgresqlErrors.of(e, "the session cannot be put back", description());
+        }
+      }
+    };
   }
 
   /** Sees a row of COPY's text: its bytes with the line feed at their end. */

@@ -19,8 +19,10 @@ import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
 import yemble.core.store.Script;
+import yemble.core.store.SqlStatement;
 import yemble.core.store.Target;
 import yemble.jdbc.crossing.Translation;
+import yemble.jdbc.expression.SqlFile;
 
 /** SQLite: a database is a file, named by {@code jdbc:sqlite:FILE}. */
 public final class SqliteEngine implements Engine {
@@ -166,6 +168,11 @@ public final class SqliteEngine implements Engine {
   @Override
   public Script script(Path folder, Schema schema, Script.Head head) {
     return new SqliteScript(folder, schema, head);
+  }
+
+  @Override
+  public List<SqlStatement> statements(String text, String file) {
+    return SqlFile.statements(SqlFile.Rules.SQLITE, text, file);
   }
 
   @Override

@@ -17,6 +17,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import org.sqlite.SQLiteConfig;
@@ -36,6 +37,9 @@ import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
+import yemble.core.store.Statements;
+import yemble.jdbc.expression.SqlFile;
+import yemble.jdbc.rows.UserStatements;
 import yemble.jdbc.ways.AttachableFile;
 
 /**
@@ -55,7 +59,17 @@ final class SqliteLoad implements Load {
   private List<String> made = List.of();
   private boolean committed;
 
-  SqliteLoad(Path file, String name, Schema schema, List<String> dropped, boolean keepsOthers) {
+  /**
+   * @param keepsOthers whether what is there stays, but for what is dropped
+   * @param before is run before that; null for nothing
+   */
+  SqliteLoad(
+      Path file,
+      String name,
+      Schema schema,
+      List<String> dropped,
+      boolean keepsOthers,
+      Consumer<Statements> before) {
     this.file = file;
     this.name = name;
     this.part = part(file);
@@ -67,6 +81,11 @@ final class SqliteLoad implements Load {
         Files.createFile(part);
       }
       open();
+      if (before != null) {
+        execute("BEGIN");
+        before.accept(statements(connection, true));
+        execute("COMMIT");
+      }
       build(schema, dropped, keepsOthers);
     } catch (SQLException e) {
       abandon();
@@ -76,7 +95,21 @@ final class SqliteLoad implements Load {
       throw Problem.of(Failure.FILE_UNWRITABLE, name + " cannot be built")
           .at(part.toString())
           .causedBy(e);
+    } catch (RuntimeException e) {
+      abandon();
+      throw e;
     }
+  }
+
+  /** Runs statements of the user's. */
+  static Statements statements(Connection connection, boolean within) {
+    return new UserStatements(
+        SqlFile.Rules.SQLITE, connection, PreparedStatement::setString, SqliteErrors::of, within);
+  }
+
+  @Override
+  public Statements statements() {
+    return statements(connection, true);
   }
 
   /** The file that a load into another one is built in. */

@@ -32,6 +32,7 @@ import yemble.core.store.Merge;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
+import yemble.core.store.Statements;
 import yemble.jdbc.rows.MergeDialect;
 import yemble.jdbc.rows.Merger;
 import yemble.jdbc.rows.ServerSession;
@@ -84,7 +85,7 @@ final class SqliteMerge implements Merge {
     }
     Schema tables = new Schema(schema.tables(), List.of(), List.of(), schema.settings());
     try {
-      this.part = new SqliteLoad(file, name, tables, List.of(), false);
+      this.part = new SqliteLoad(file, name, tables, List.of(), false, null);
     } catch (RuntimeException e) {
       SqliteEngine.close(connection);
       throw e;
@@ -134,6 +135,11 @@ final class SqliteMerge implements Merge {
     } catch (SQLException e) {
       throw SqliteErrors.of(e, "what waits cannot be read", file.toString());
     }
+  }
+
+  @Override
+  public Statements statements() {
+    return SqliteLoad.statements(connection, true);
   }
 
   @Override

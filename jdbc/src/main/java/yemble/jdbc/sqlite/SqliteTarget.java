@@ -16,6 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import org.sqlite.SQLiteConfig;
 import yemble.core.mark.Mark;
 import yemble.core.problem.Failure;
@@ -26,6 +27,7 @@ import yemble.core.schema.SchemaObject;
 import yemble.core.store.Load;
 import yemble.core.store.Merge;
 import yemble.core.store.Origin;
+import yemble.core.store.Statements;
 import yemble.core.store.Target;
 
 /** An SQLite file as it stands before a load; the file need not exist. */
@@ -37,6 +39,7 @@ final class SqliteTarget implements Target {
   private final String name;
   private final List<String> tables = new ArrayList<>();
   private Mark mark;
+  private Consumer<Statements> before;
 
   SqliteTarget(Path file, String name) {
     this.file = real(file);
@@ -161,14 +164,35 @@ final class SqliteTarget implements Target {
   }
 
   @Override
+  public void before(Consumer<Statements> steps) {
+    before = steps;
+  }
+
+  @Override
+  public boolean stepsAreWithin() {
+    return true;
+  }
+
+  @Override
+  public void alone(Consumer<Statements> steps) {
+    SQLiteConfig config = new SQLiteConfig();
+    config.setBusyTimeout(SqliteEngine.BUSY_MILLISECONDS);
+    try (Connection connection = config.createConnection("jdbc:sqlite:" + file)) {
+      steps.accept(SqliteLoad.statements(connection, false));
+    } catch (SQLException e) {
+      throw SqliteErrors.of(e, name + " cannot be written", file.toString());
+    }
+  }
+
+  @Override
   public Load load(Schema schema, Structure structure, boolean grants, List<String> dropped) {
     if (structure == Structure.EXISTING) {
       throw Problem.of(Failure.TARGET_KIND, "structure: existing is not known for SQLite files")
           .at(file.toString())
           .remedy("leave structure: out, and the load makes the tables as the source has them");
     }
-    boolean keepsOthers = !dropped.containsAll(tables);
-    return new SqliteLoad(file, name, schema, dropped, keepsOthers);
+    boolean keepsOthers = !dropped.containsAll(tables) || (before != null && Files.exists(file));
+    return new SqliteLoad(file, name, schema, dropped, keepsOthers, before);
   }
 
   @Override
