@@ -37,6 +37,11 @@ final class MariadbMerge extends MariadbLoad implements Merge {
   private static final Pattern TEXTS =
       Pattern.compile("(?i)(char|varchar|.*text|.*blob|.*binary|enum|set|json|inet|uuid).*");
 
+  private static final Pattern SIZED = Pattern.compile("(?i)(?:var)?(?:char|binary)\\((\\d+)\\).*");
+
+  /** As much of a text as any index takes. */
+  private static final int INDEXED_CHARACTERS = 191;
+
   private final MariadbCatalog target;
   private final Schema incoming;
   private final Schema structure;
@@ -272,6 +277,19 @@ final class MariadbMerge extends MariadbLoad implements Merge {
     @Override
     public String temporary(String name, String query) {
       return "CREATE TEMPORARY TABLE " + name + " AS " + query;
+    }
+
+    @Override
+    public List<String> indexed(String name, char letter, List<Column> key) {
+      List<String> columns = new ArrayList<>();
+      for (int i = 1; i <= key.size(); i++) {
+        Matcher sized = SIZED.matcher(key.get(i - 1).type());
+        boolean text = TEXTS.matcher(key.get(i - 1).type()).matches();
+        boolean whole =
+            !text || sized.matches() && Integer.parseInt(sized.group(1)) <= INDEXED_CHARACTERS;
+        columns.add(letter + "_" + i + (whole ? "" : "(" + INDEXED_CHARACTERS + ")"));
+      }
+      return List.of("ALTER TABLE " + name + " ADD INDEX (" + String.join(", ", columns) + ")");
     }
 
     @Override

@@ -25,6 +25,16 @@ public interface MergeDialect {
   /** What makes a table of the session alone from a query. */
   String temporary(String name, String query);
 
+  /**
+   * The same for a table of keys.
+   *
+   * @param columns of the query; those that begin with {@code o_} or {@code n_} are the key's
+   * @param key the target's columns that they are values of
+   */
+  default List<String> keyTable(String name, List<String> columns, List<Column> key, String query) {
+    return List.of(temporary(name, query));
+  }
+
   /** What removes a table of the session alone, if it is there. */
   default String removed(String name) {
     return "DROP TABLE IF EXISTS " + name;
@@ -33,6 +43,16 @@ public interface MergeDialect {
   /** What makes statistics of a table of the session alone; empty where none are needed. */
   default String analyzed(String name) {
     return "";
+  }
+
+  /**
+   * What makes indexes on columns of a table of the session alone; nothing where joins need none.
+   *
+   * @param letter what the names of the columns begin with: {@code o_1}, {@code o_2}, …
+   * @param key the target's columns that they are values of
+   */
+  default List<String> indexed(String name, char letter, List<Column> key) {
+    return List.of();
   }
 
   /** How keys of rows are held against each other. */

@@ -99,12 +99,46 @@ public final class Merger {
     }
   }
 
-  private void make(String name, String query) throws SQLException {
+  /** The same for a table of keys or of decisions. */
+  private void make(Part part, String name, List<String> columns, String query)
+      throws SQLException {
+    List<Column> key =
+        part.key().stream().map(column -> part.table().column(column).orElseThrow()).toList();
     sql.execute(sql.removed(name));
-    sql.execute(sql.temporary(name, query));
+    for (String statement : sql.keyTable(name, columns, key, query)) {
+      sql.execute(statement);
+    }
+    for (char letter : new char[] {'o', 'n'}) {
+      for (String index : sql.indexed(name, letter, key)) {
+        sql.execute(index);
+      }
+    }
+    analyze(name);
+  }
+
+  private void analyze(String name) throws SQLException {
     if (!sql.analyzed(name).isEmpty()) {
       sql.execute(sql.analyzed(name));
     }
+  }
+
+  /** The columns of a table of keys. */
+  private static List<String> columns(Part part, String... further) {
+    List<String> columns = new ArrayList<>();
+    for (int i = 1; i <= part.key().size(); i++) {
+      columns.add("o_" + i);
+    }
+    for (int i = 1; i <= part.key().size(); i++) {
+      columns.add("n_" + i);
+    }
+    columns.addAll(List.of(further));
+    return columns;
+  }
+
+  private void make(String name, String query) throws SQLException {
+    sql.execute(sql.removed(name));
+    sql.execute(sql.temporary(name, query));
+    analyze(name);
   }
 
   /** A table whose rows nothing tells apart takes none. */
@@ -197,7 +231,9 @@ public final class Merger {
     BigInteger base = part.fresh() >= 0 && fresh > 0 ? base(part, fresh) : BigInteger.ZERO;
     String number = "row_number() OVER (PARTITION BY " + state + " ORDER BY " + old + ")";
     make(
+        part,
         table,
+        columns(part, "known"),
         "SELECT "
             + old
             + ", "
@@ -331,7 +367,7 @@ public final class Merger {
                           : "n_" + (i + 1))
               + ", known FROM "
               + keys(part.name()));
-      make(keys(part.name()), "SELECT * FROM " + again);
+      make(part, keys(part.name()), columns(part, "known"), "SELECT * FROM " + again);
       sql.execute(sql.removed(again));
     }
   }
@@ -586,11 +622,9 @@ public final class Merger {
               + sql.staged(part.name())
               + " WHERE 1 = 1"
               + condition
-              + ") s WHERE "
-              + exists(part, follow)
-              + " AND NOT EXISTS (SELECT 1 FROM "
+              + ") s LEFT JOIN "
               + sql.staged(link.parent())
-              + " p WHERE "
+              + " p ON "
               + list(
                   link.childColumns().size(),
                   " AND ",
@@ -598,7 +632,11 @@ public final class Merger {
                       column("p", link.parentColumns().get(i))
                           + " = "
                           + column("s", link.childColumns().get(i)))
-              + ")";
+              + " WHERE "
+              + exists(part, follow)
+              + " AND "
+              + column("p", link.parentColumns().get(0))
+              + " IS NULL";
       String met =
           "EXISTS (SELECT 1 FROM "
               + sql.target(link.parent())
@@ -707,9 +745,13 @@ public final class Merger {
                   + " THEN 'U' ELSE 'I' END";
         };
     make(
+        part,
         decisions(part.name()),
+        columns(part, "known", "act"),
         "SELECT "
-            + list(size, ", ", i -> "k.o_" + (i + 1) + ", k.n_" + (i + 1))
+            + list(size, ", ", i -> "k.o_" + (i + 1))
+            + ", "
+            + list(size, ", ", i -> "k.n_" + (i + 1))
             + ", k.known, "
             + act
             + " AS act"
@@ -965,18 +1007,18 @@ public final class Merger {
 
   private void remember(Part part) throws SQLException {
     int size = part.key().size();
-    String kept =
-        "NOT EXISTS (SELECT 1 FROM "
-            + sql.memory(part.memory())
-            + " r WHERE "
-            + list(size, " AND ", i -> sql.sameKey("r.o_" + (i + 1), "k.o_" + (i + 1)))
-            + ")";
     String columns = list(size, ", ", i -> "o_" + (i + 1) + ", n_" + (i + 1));
     String values = list(size, ", ", i -> "k.o_" + (i + 1) + ", k.n_" + (i + 1));
     String into =
         "INSERT INTO " + sql.memory(part.memory()) + " (" + columns + ") SELECT " + values;
-    sql.execute(into + " FROM " + decisions(part.name()) + " k WHERE k.act = 'I' AND " + kept);
-    sql.execute(into + " FROM " + keys(part.name()) + " k WHERE k.known = 'N' AND " + kept);
+    String fresh =
+        " LEFT JOIN "
+            + sql.memory(part.memory())
+            + " r ON "
+            + list(size, " AND ", i -> sql.sameKey("r.o_" + (i + 1), "k.o_" + (i + 1)))
+            + " WHERE r.o_1 IS NULL AND ";
+    sql.execute(into + " FROM " + decisions(part.name()) + " k" + fresh + "k.act = 'I'");
+    sql.execute(into + " FROM " + keys(part.name()) + " k" + fresh + "k.known = 'N'");
   }
 
   // ---- afterwards

@@ -302,6 +302,52 @@ final class SqliteMerge implements Merge {
       return "CREATE TEMP TABLE " + table + " AS " + query;
     }
 
+    /** With the types of the keys: else SQLite would not use an index to compare them. */
+    @Override
+    public List<String> keyTable(
+        String table, List<String> columns, List<Column> key, String query) {
+      List<String> typed = new ArrayList<>();
+      for (String column : columns) {
+        String type =
+            column.matches("[on]_\\d+")
+                ? Sql.affinity(key.get(Integer.parseInt(column.substring(2)) - 1).type())
+                : "TEXT";
+        typed.add(column + " " + type);
+      }
+      return List.of(
+          "CREATE TEMP TABLE " + table + " (" + String.join(", ", typed) + ")",
+          "INSERT INTO " + table + " " + query);
+    }
+
+    /** Tables of a session do not take over how a text compares: so there is an index each way. */
+    @Override
+    public List<String> indexed(String table, char letter, List<Column> key) {
+      List<String> indexes = new ArrayList<>();
+      boolean text = false;
+      for (String collation : List.of("BINARY", "NOCASE", "RTRIM")) {
+        List<String> columns = new ArrayList<>();
+        for (int i = 0; i < key.size(); i++) {
+          columns.add(letter + "_" + (i + 1) + " COLLATE " + collation);
+          text |= Sql.affinity(key.get(i).type()).equals("TEXT");
+        }
+        if (text || indexes.isEmpty()) {
+          indexes.add(
+              "CREATE INDEX temp."
+                  + table
+                  + "_"
+                  + letter
+                  + "_"
+                  + collation
+                  + " ON "
+                  + table
+                  + " ("
+                  + String.join(", ", columns)
+                  + ")");
+        }
+      }
+      return indexes;
+    }
+
     @Override
     public String removed(String table) {
       return "DROP TABLE IF EXISTS temp." + table;
