@@ -297,6 +297,12 @@ final class MariadbMerge extends MariadbLoad implements Merge {
       return "DROP TEMPORARY TABLE IF EXISTS " + name;
     }
 
+    /** Of tables of a session the server knows too little to find a good order by itself. */
+    @Override
+    public String inOrder() {
+      return " STRAIGHT_JOIN ";
+    }
+
     @Override
     public String differs(Column column, String one, String other) {
       return TEXTS.matcher(column.type()).matches()

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Schema;
@@ -24,6 +25,7 @@ final class MadeTables implements LoadedTables {
   private final List<String> drops;
   private final List<SchemaObject> before;
   private final List<SchemaObject> after;
+  private final List<Outside> outside = new ArrayList<>();
   private Set<String> foreign = Set.of();
   private PostgresqlCatalog catalog;
   private String doing = "";
@@ -63,6 +65,7 @@ final class MadeTables implements LoadedTables {
     session.execute("SET LOCAL check_function_bodies = off");
     session.execute("SET LOCAL maintenance_work_mem = '256MB'");
     Set<String> others = rest();
+    readOutside();
     for (String drop : drops) {
       doing = drop;
       session.execute("DROP " + drop.replaceFirst("^([A-Z ]+) ", "$1 IF EXISTS ") + " CASCADE");
@@ -70,6 +73,7 @@ final class MadeTables implements LoadedTables {
     foreign = rest();
     others.removeAll(foreign);
     others.removeAll(namesOf(drops));
+    outside.forEach(key -> others.remove(key.name()));
     if (!others.isEmpty()) {
       throw Problem.of(
               Failure.TARGET_FOREIGN,
@@ -82,6 +86,63 @@ final class MadeTables implements LoadedTables {
     session.execute("SET LOCAL search_path = " + Sql.quoted(home));
     make(before);
     catalog = new PostgresqlCatalog(session);
+  }
+
+  /**
+   * A foreign key of a table that stays, to one that is replaced.
+   *
+   * @param name with its table
+   * @param added what makes it anew
+   * @param lost counts its rows that refer to nothing
+   */
+  private record Outside(String name, String parent, String added, String lost) {}
+
+  /** Foreign keys that go with what is replaced, and come back. */
+  private void readOutside() throws SQLException {
+    String gone =
+        "ARRAY(SELECT to_regclass(n)::oid FROM unnest(ARRAY["
+            + namesOf(drops).stream().map(Sql::literal).collect(Collectors.joining(", "))
+            + "]::text[]) n WHERE to_regclass(n) IS NOT NULL)";
+    session.query(
+        "SELECT k.conrelid::regclass || '.' || k.conname, k.confrelid::regclass::text,"
+            + " format('ALTER TABLE %s ADD CONSTRAINT %I %s', k.conrelid::regclass, k.conname,"
+            + " pg_get_constraintdef(k.oid, true)),"
+            + " format('SELECT count(*) FROM %s c WHERE %s AND NOT EXISTS (SELECT FROM %s p"
+            + " WHERE %s)', k.conrelid::regclass, (SELECT string_agg(format('c.%I IS NOT NULL',"
+            + " a.attname), ' AND ') FROM pg_attribute a WHERE a.attrelid = k.conrelid"
+            + " AND a.attnum = ANY (k.conkey)), k.confrelid::regclass,"
+            + " (SELECT string_agg(format('p.%I = c.%I', b.attname, a.attname), ' AND ')"
+            + " FROM unnest(k.conkey, k.confkey) u(f, t)"
+            + " JOIN pg_attribute a ON a.attrelid = k.conrelid AND a.attnum = u.f"
+            + " JOIN pg_attribute b ON b.attrelid = k.confrelid AND b.attnum = u.t))"
+            + " FROM pg_constraint k WHERE k.contype = 'f' AND k.conparentid = 0"
+            + " AND k.confrelid = ANY (@) AND k.conrelid <> ALL (@) ORDER BY k.oid"
+                .replace("@", gone),
+        row ->
+            outside.add(
+                new Outside(
+                    row.getString(1), row.getString(2), row.getString(3), row.getString(4))));
+  }
+
+  /** Puts foreign keys of tables that stay back, where their rows still find what they refer to. */
+  private void putBackOutside() throws SQLException {
+    for (Outside key : outside) {
+      doing = key.name();
+      boolean there = session.one("SELECT to_regclass(" + Sql.literal(key.parent()) + ")") != null;
+      String lost = there ? session.one(key.lost()) : "";
+      if (!"0".equals(lost)) {
+        throw Problem.of(
+                Failure.TARGET_FOREIGN,
+                "a table that Yemble did not make refers to what would be replaced")
+            .at(key.name())
+            .because(
+                there
+                    ? lost + " of its rows would refer to nothing in " + key.parent()
+                    : key.parent() + " would be gone")
+            .remedy("drop the foreign key or these rows, then run the same command again");
+      }
+      session.execute(key.added());
+    }
   }
 
   private static Set<String> namesOf(List<String> drops) {
@@ -133,6 +194,7 @@ final class MadeTables implements LoadedTables {
   @Override
   public void complete(Counting source) throws SQLException {
     make(after);
+    putBackOutside();
     doing = "sequences";
     for (String settings : Positions.continued(schema, source)) {
       session.execute("SELECT " + settings);

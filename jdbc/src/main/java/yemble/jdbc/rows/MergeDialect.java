@@ -60,6 +60,11 @@ public interface MergeDialect {
     return one + " = " + other;
   }
 
+  /** What joins tables in the order in which they are written, each found through its index. */
+  default String inOrder() {
+    return " JOIN ";
+  }
+
   /** Whether two values of a column are not the very same, NULL included. */
   String differs(Column column, String one, String other);
 

@@ -1071,7 +1071,8 @@ public final class Merger {
           count(
               "SELECT count(*) FROM "
                   + decisions(part.name())
-                  + " d JOIN "
+                  + " d"
+                  + sql.inOrder()
                   + sql.staged(part.name())
                   + " s ON "
                   + waitingKey(part, "d")
@@ -1101,10 +1102,16 @@ public final class Merger {
     String condition = link.condition().isEmpty() ? "" : " WHERE (\n" + link.condition() + "\n)";
     long rows =
         count(
-            "SELECT count(*) FROM (SELECT * FROM "
+            "SELECT count(*) FROM "
+                + decisions(part.name())
+                + " d"
+                + sql.inOrder()
+                + "(SELECT * FROM "
                 + sql.staged(part.name())
                 + condition
-                + ") s JOIN "
+                + ") s ON "
+                + waitingKey(part, "d")
+                + sql.inOrder()
                 + sql.staged(parent.name())
                 + " p ON "
                 + list(
@@ -1114,18 +1121,14 @@ public final class Merger {
                         column("s", link.childColumns().get(i))
                             + " = "
                             + column("p", link.parentColumns().get(i)))
-                + " JOIN "
-                + decisions(part.name())
-                + " d ON "
-                + waitingKey(part, "d")
-                + " JOIN "
+                + sql.inOrder()
                 + decisions(parent.name())
                 + " e ON "
                 + list(
                     parent.key().size(),
                     " AND ",
                     i -> sql.sameKey(column("p", parent.key().get(i)), "e.o_" + (i + 1)))
-                + " JOIN "
+                + sql.inOrder()
                 + sql.target(part.name())
                 + " t ON "
                 + targetKey(part, "t", "d")

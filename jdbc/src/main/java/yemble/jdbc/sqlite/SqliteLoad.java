@@ -14,9 +14,13 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.temporal.ChronoUnit;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
@@ -27,6 +31,7 @@ import yemble.core.mark.Mark;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
+import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
@@ -56,6 +61,7 @@ final class SqliteLoad implements Load {
   private Connection connection;
   private SqliteCatalog catalog;
   private DirectCopy direct;
+  private final Map<Link, Long> outside = new LinkedHashMap<>();
   private List<String> made = List.of();
   private boolean committed;
 
@@ -182,6 +188,7 @@ final class SqliteLoad implements Load {
     execute("PRAGMA ignore_check_constraints = ON");
     execute("PRAGMA cache_size = -65536");
     if (keepsOthers) {
+      readOutside(schema, dropped);
       dropOld(dropped);
     } else {
       apply(schema.settings(), "user_version");
@@ -199,6 +206,57 @@ final class SqliteLoad implements Load {
     if (value != null) {
       execute("PRAGMA " + pragma + " = " + (pragma.equals("encoding") ? Sql.quoted(value) : value));
     }
+  }
+
+  /** How many rows of tables that stay refer to nothing in those that are replaced. */
+  private void readOutside(Schema schema, List<String> dropped) throws SQLException {
+    Set<String> gone = new HashSet<>();
+    dropped.forEach(name -> gone.add(name.toLowerCase(Locale.ROOT)));
+    Reader reader = new SqliteReader(connection, name, false);
+    for (Link link : reader.schema().foreignKeys()) {
+      if (gone.contains(link.parent().name().toLowerCase(Locale.ROOT))
+          && !gone.contains(link.child().name().toLowerCase(Locale.ROOT))) {
+        if (schema.table(link.parent()) == null) {
+          throw refersOutside(link, link.parent() + " would be gone");
+        }
+        outside.put(link, broken(reader, link));
+      }
+    }
+  }
+
+  private static long broken(Reader reader, Link link) {
+    long[] rows = new long[1];
+    reader.broken(link, row -> rows[0]++);
+    return rows[0];
+  }
+
+  private static Problem refersOutside(Link link, String why) {
+    return Problem.of(
+            Failure.TARGET_FOREIGN,
+            "a table that Yemble did not make refers to what would be replaced")
+        .at(link.toString())
+        .because(why)
+        .remedy("drop the foreign key or these rows, then run the same command again");
+  }
+
+  /**
+   * Looks whether the rows of tables that stay find what they refer to.
+   *
+   * @throws Problem of type REFUSED if not
+   */
+  private void checkOutside() {
+    if (outside.isEmpty()) {
+      return;
+    }
+    Reader reader = new SqliteReader(connection, name, false);
+    outside.forEach(
+        (link, before) -> {
+          long lost = broken(reader, link) - before;
+          if (lost > 0) {
+            throw refersOutside(
+                link, lost + " of its rows would refer to nothing in " + link.parent());
+          }
+        });
   }
 
   private void dropOld(List<String> dropped) throws SQLException {
@@ -290,6 +348,7 @@ final class SqliteLoad implements Load {
         execute("ANALYZE main"); // Not what is attached: that is the source.
       }
       doing = name;
+      checkOutside();
       brokenChecks(schema, source);
       made = made(schema);
     } catch (SQLException e) {
