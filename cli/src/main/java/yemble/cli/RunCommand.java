@@ -2,6 +2,7 @@ package yemble.cli;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -66,6 +67,13 @@ final class RunCommand implements Callable<Integer> {
   boolean showValues;
 
   @Option(
+      names = "--only",
+      arity = "1..*",
+      paramLabel = "TABLE",
+      description = "some tables of the job alone, to look at; rows and masks are as in the whole")
+  List<String> only = new ArrayList<>();
+
+  @Option(
       names = "--only-step",
       paramLabel = "NAME",
       description = "run one step of before: or after: again, and nothing else")
@@ -99,7 +107,7 @@ final class RunCommand implements Callable<Integer> {
           common.output, "Run the job's steps on " + from + ", before it is read?", yes);
       steps.onSource(Engines::of);
     }
-    try (Preparation preparation =
+    try (Preparation whole =
             Preparation.of(
                 project,
                 asked,
@@ -107,6 +115,7 @@ final class RunCommand implements Callable<Integer> {
                 common.environment(),
                 Engines::of,
                 progress);
+        Preparation preparation = only.isEmpty() ? whole : whole.only(only);
         Run run = Run.into(preparation, steps, common.environment(), Engines::of)) {
       try {
         return run(preparation, run, progress, start);
@@ -199,7 +208,7 @@ final class RunCommand implements Callable<Integer> {
   private static String question(Preparation job, Run run, Optional<MergeView> merge) {
     if (merge.isPresent()) {
       return "Merge "
-          + Output.counted(job.selection().size(), "row")
+          + Output.counted(job.rows(), "row")
           + " into "
           + run.into().title()
           + ": "
@@ -208,9 +217,11 @@ final class RunCommand implements Callable<Integer> {
     }
     String replaced = replaced(run);
     return "Write "
-        + Output.counted(job.selection().size(), "row")
+        + Output.counted(job.rows(), "row")
         + " in "
-        + Output.counted(job.plan().schema().tables().size(), "table")
+        + (job.isPart()
+            ? job.part() + " (a part of the job)"
+            : Output.counted(job.plan().schema().tables().size(), "table"))
         + " into "
         + run.into().title()
         + (replaced.isEmpty() ? "" : ", " + replaced)
@@ -239,6 +250,9 @@ final class RunCommand implements Callable<Integer> {
     TextTable table =
         new TextTable("table", ">rows", ">chosen", ">needed", ">of source", "masked columns");
     for (Table each : shown.tables(job)) {
+      if (job.isPart() && !job.only().contains(each.name())) {
+        continue;
+      }
       TablePlan plan = job.plan().table(each.name());
       Reached.Part<RowSet> part = job.selection().part(plan.table().name());
       long all = job.source().count(plan.table());
@@ -308,7 +322,7 @@ final class RunCommand implements Callable<Integer> {
     output.line();
     output.line(
         "Dry: nothing was written. A run would write "
-            + Output.counted(job.selection().size(), "row")
+            + Output.counted(job.rows(), "row")
             + " into "
             + run.into().title()
             + merge.map(view -> " (" + view.words() + ")").orElse("")
@@ -333,10 +347,17 @@ final class RunCommand implements Callable<Integer> {
       StepsView.print(output, result.steps());
       output.line();
     }
+    if (job.isPart() && result.committed()) {
+      output.line(
+          output.paint(Output.Tone.WARNING, "A part: ")
+              + "only "
+              + job.part()
+              + " of the job; no other table got a row, and nothing is said of them.");
+    }
     if (result.committed()) {
       output.line(
           output.paint(Output.Tone.GOOD, "Done: ")
-              + Output.counted(job.selection().size(), "row")
+              + Output.counted(job.rows(), "row")
               + " in "
               + Output.counted(result.rows().size(), "table")
               + (merge.isPresent() ? " merged into " : " written into ")

@@ -12,7 +12,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Tables are replaced to which one refers that stays. */
+/** Some tables are loaded or replaced, and others refer to them. */
 class ReferrersStayIT {
   @TempDir Path folder;
   private String engine;
@@ -33,18 +33,7 @@ class ReferrersStayIT {
     }
   }
 
-  private String one(String sql) throws SQLException {
-    try (Connection connection = connect();
-        Statement statement = connection.createStatement();
-        ResultSet row = statement.executeQuery(sql)) {
-      return row.next() ? row.getString(1) : null;
-    }
-  }
-
-  @ParameterizedTest
-  @ValueSource(strings = {"sqlite", "postgresql", "mariadb"})
-  void asLongAsTheyFindWhatTheyReferTo(String with) throws Exception {
-    engine = with;
+  private void prepare() throws Exception {
     files = Sandbox.ready(folder).quick();
     if (!engine.equals("sqlite")) {
       Client.renew(engine, "stay");
@@ -56,6 +45,45 @@ class ReferrersStayIT {
                   "\"jdbc:sqlite:dev.db\"",
                   "'" + Servers.of(engine).url("stay") + "', user: " + Servers.of(engine).user()));
     }
+  }
+
+  private String one(String sql) throws SQLException {
+    try (Connection connection = connect();
+        Statement statement = connection.createStatement();
+        ResultSet row = statement.executeQuery(sql)) {
+      return row.next() ? row.getString(1) : null;
+    }
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"sqlite", "postgresql", "mariadb"})
+  void aPartIsNeverTakenForTheWhole(String with) throws Exception {
+    engine = with;
+    prepare();
+    Program.Result part = files.yemble("run", "--only", "purchase", "--yes");
+    assertThat(part.exitCode()).as(part.all()).isZero();
+    assertThat(part.out()).contains("A part: only purchase of the job", "4 rows in 1 table");
+    assertThat(one("SELECT count(*) FROM purchase")).isEqualTo("4");
+    assertThat(one("SELECT count(*) FROM person")).isEqualTo("0");
+    Program.Result verify = files.yemble("verify");
+    assertThat(verify.exitCode()).as(verify.all()).isZero();
+    assertThat(verify.out())
+        .containsPattern("not checked +the whole job +only purchase was loaded")
+        .contains("4 rows in 1 tables are what was loaded");
+    assertThat(files.yemble("verify", "--into", "dev").out()).contains("the whole job");
+    assertThat(files.yemble("doctor").out()).contains("a part (purchase) of job small");
+    Program.Result unknown = files.yemble("run", "--only", "purchases", "--yes");
+    assertThat(unknown.exitCode()).isEqualTo(2);
+    Program.Result whole = files.yemble("run", "--yes");
+    assertThat(whole.exitCode()).as(whole.all()).isZero();
+    assertThat(files.yemble("verify").out()).doesNotContain("the whole job");
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"sqlite", "postgresql", "mariadb"})
+  void asLongAsTheyFindWhatTheyReferTo(String with) throws Exception {
+    engine = with;
+    prepare();
     Program.Result first = files.yemble("run", "--yes");
     assertThat(first.exitCode()).as(first.all()).isZero();
     String number = engine.equals("sqlite") ? "INTEGER" : "BIGINT";

@@ -29,7 +29,9 @@ public final class Changes {
     changes.crossing = crossing;
     progress.begin("counting changes", job.selection().size());
     for (TablePlan table : job.plan().tables()) {
-      changes.count(job, table, progress);
+      if (!job.isPart() || job.only().contains(table.table().name())) {
+        changes.count(job, table, progress);
+      }
     }
     progress.end();
     return changes;

@@ -6,10 +6,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mark.Comparison;
+import yemble.core.name.TableName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Problem;
@@ -17,7 +19,10 @@ import yemble.core.project.Database;
 import yemble.core.project.Job;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
+import yemble.core.schema.Link;
 import yemble.core.schema.Lookup;
+import yemble.core.schema.Schema;
+import yemble.core.schema.SchemaObject;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.subset.Selection;
@@ -32,7 +37,12 @@ import yemble.core.verify.Verifier;
  * @param selectionTime how long the selection took
  */
 public record Preparation(
-    Opened opened, Planned planned, Selection selection, Duration selectionTime, Masked masked)
+    Opened opened,
+    Planned planned,
+    Selection selection,
+    Duration selectionTime,
+    Masked masked,
+    Set<TableName> only)
     implements AutoCloseable {
 
   /** What a job is prepared for. */
@@ -114,7 +124,12 @@ public record Preparation(
       progress.end();
     }
     return new Preparation(
-        opened, planned, selection, Duration.ofNanos(took), new Masked(source, planned, selection));
+        opened,
+        planned,
+        selection,
+        Duration.ofNanos(took),
+        new Masked(source, planned, selection),
+        Set.of());
   }
 
   /**
@@ -154,10 +169,75 @@ public record Preparation(
     return planned.plan();
   }
 
+  /**
+   * The same for some tables of the job alone, to look at. Which rows of them and what they become
+   * is as in the whole job.
+   *
+   * @param names as written
+   * @throws Problem of type USAGE if one of them is no table
+   */
+  public Preparation only(List<String> names) {
+    Lookup lookup = new Lookup(source().schema());
+    Set<TableName> tables =
+        names.stream()
+            .map(name -> lookup.table(name, "--only").name())
+            .collect(Collectors.toCollection(TreeSet::new));
+    return new Preparation(opened, planned, selection, selectionTime, masked, tables);
+  }
+
+  /** Whether only some tables are loaded. */
+  public boolean isPart() {
+    return !only.isEmpty();
+  }
+
+  /** The tables that are loaded alone, for people; empty for all. */
+  public String part() {
+    return only.stream().map(TableName::toString).collect(Collectors.joining(", "));
+  }
+
+  /** How many rows are loaded. */
+  public long rows() {
+    return only.isEmpty()
+        ? selection.size()
+        : only.stream().mapToLong(table -> selection.part(table).size()).sum();
+  }
+
+  /**
+   * What of a structure is made: of a part, without the foreign keys of tables that refer to what
+   * is left out.
+   *
+   * @param names what tables are called in it
+   */
+  Schema part(Schema made, Comparison names) {
+    Set<String> broken = new TreeSet<>();
+    for (Link link : plan().schema().foreignKeys()) {
+      if (only.contains(link.child()) && !only.contains(link.parent())) {
+        TableName child = names.there(plan().schema().table(link.child()));
+        broken.add(child.name());
+        broken.add(child.toString());
+      }
+    }
+    return broken.isEmpty()
+        ? made
+        : new Schema(
+            made.tables(),
+            made.foreignKeys(),
+            made.objects().stream()
+                .filter(
+                    object ->
+                        object.type() != SchemaObject.Type.FOREIGN_KEY
+                            || !broken.contains(object.table()))
+                .toList(),
+            made.settings());
+  }
+
   /** The rows of every table, and what they become. */
   List<Pipe.Flow> flows() {
     List<Pipe.Flow> flows = new ArrayList<>();
     for (TablePlan plan : plan().tables()) {
+      if (!only.isEmpty() && !only.contains(plan.table().name())) {
+        continue;
+      }
       flows.add(
           new Pipe.Flow(
               plan.table(),
@@ -170,15 +250,16 @@ public record Preparation(
   /** What proves that something holds these rows, masked. */
   Verifier verifier(Reader loaded, Comparison comparison, Progress progress) {
     return new Verifier(
-        source(),
-        loaded,
-        plan(),
-        selection,
-        masked.masks(),
-        comparison,
-        project().conventions().kinds(),
-        accepted(),
-        (table, rows) -> progress.advance(rows));
+            source(),
+            loaded,
+            plan(),
+            selection,
+            masked.masks(),
+            comparison,
+            project().conventions().kinds(),
+            accepted(),
+            (table, rows) -> progress.advance(rows))
+        .only(only);
   }
 
   /** Whether the source is what it was before it was opened; empty if nobody looked then. */

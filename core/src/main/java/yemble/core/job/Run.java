@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import yemble.core.crossing.Crossing;
+import yemble.core.mark.Comparison;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.Mark;
@@ -79,7 +80,7 @@ public final class Run implements AutoCloseable {
     try {
       Guard.check(job.from(), job.source().origin(), into, target);
       Stages stages = job.stages(engine);
-      Schema schema = stages.schema(job.plan().schema());
+      Schema schema = made(job, stages);
       List<String> dropped = Guard.replaceable(job.job(), job.from(), schema, into, target);
       Limits.Report limits = job.masked().limits(job.from().register());
       return new Run(job, into, target, stages, dropped, limits, steps, engines);
@@ -133,7 +134,11 @@ public final class Run implements AutoCloseable {
 
   /** What is made in the target; among its objects, what could not be carried. */
   public Schema schema() {
-    return stages.schema(job.plan().schema());
+    return made(job, stages);
+  }
+
+  private static Schema made(Preparation job, Stages stages) {
+    return job.part(stages.schema(job.plan().schema()), stages.comparison(Comparison.SAME));
   }
 
   /** The way to the target, if it is of another engine. */
@@ -167,7 +172,7 @@ public final class Run implements AutoCloseable {
             job.from().title(),
             maskedColumns(),
             job.flows(),
-            job.selection().size(),
+            job.rows(),
             progress);
     staging = System.nanoTime() - start;
     return Optional.of(merging);
@@ -253,7 +258,7 @@ public final class Run implements AutoCloseable {
   }
 
   private Map<TableName, Long> copy(Load load, Progress progress) {
-    progress.begin("loading", job.selection().size());
+    progress.begin("loading", job.rows());
     Map<TableName, Long> rows = Pipe.pour(job.source(), job.flows(), load, progress::advance);
     progress.end();
     return rows;
@@ -272,17 +277,18 @@ public final class Run implements AutoCloseable {
   private Loaded loaded(
       List<String> made, byte[] digestKey, List<LoadedTable> tables, String tool, String user) {
     return new Loaded(
-        tool,
-        Instant.now().truncatedTo(ChronoUnit.SECONDS),
-        user,
-        job.job().name(),
-        job.from().title(),
-        job.key().fingerprint(),
-        job.planned().rules(),
-        job.selection().size(),
-        made,
-        digestKey,
-        tables);
+            tool,
+            Instant.now().truncatedTo(ChronoUnit.SECONDS),
+            user,
+            job.job().name(),
+            job.from().title(),
+            job.key().fingerprint(),
+            job.planned().rules(),
+            job.rows(),
+            made,
+            digestKey,
+            tables)
+        .part(job.part());
   }
 
   private Verifier verifier(Load load, Progress progress) {
@@ -291,7 +297,7 @@ public final class Run implements AutoCloseable {
   }
 
   private List<Finding> verify(Verifier verifier, Progress progress) {
-    progress.begin("verifying", job.selection().size());
+    progress.begin("verifying", job.rows());
     List<Finding> findings = new ArrayList<>(verifier.findings());
     job.sourceUntouched().ifPresent(findings::add);
     progress.end();

@@ -125,6 +125,7 @@ record Unpacked(ParcelReader parcel, Project project) {
         packed().digestKey(),
         tables,
         parcel.name(),
+        "",
         "");
   }
 }

@@ -4,10 +4,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import yemble.core.mark.Comparison;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.Mark;
+import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
@@ -92,7 +96,13 @@ public record Verification(
       try (Preparation preparation =
           Preparation.of(project, job, Preparation.Purpose.MASK, environment, engines, progress)) {
         Verifier verifier = verifier(preparation, engine, target, asLoaded, progress);
-        List<Finding> findings = (wish.showing() ? verifier.showing() : verifier).findings();
+        Optional<Finding> part = load.flatMap(Verification::part);
+        if (part.isPresent()) {
+          verifier.only(tables(load.get(), preparation, engine));
+        }
+        List<Finding> findings =
+            new ArrayList<>((wish.showing() ? verifier.showing() : verifier).findings());
+        part.ifPresent(findings::add);
         progress.end();
         return new Verification(
             from,
@@ -170,6 +180,23 @@ public record Verification(
     }
   }
 
+  /** What is to be said of a load of some tables alone. */
+  private static Optional<Finding> part(Loaded load) {
+    return load.isPart()
+        ? Optional.of(
+            unchecked("the whole job", "only " + load.part() + " was loaded: a part, to look at"))
+        : Optional.empty();
+  }
+
+  /** The tables of the source that a load of a part has brought. */
+  private static Set<TableName> tables(Loaded load, Preparation job, Engine engine) {
+    Comparison names = job.stages(engine).comparison(Comparison.SAME);
+    return job.plan().schema().tables().stream()
+        .filter(table -> load.table(names.there(table)).isPresent())
+        .map(Table::name)
+        .collect(Collectors.toSet());
+  }
+
   private static Verifier verifier(
       Preparation job,
       Engine engine,
@@ -207,6 +234,7 @@ public record Verification(
     Stream.of("kept values", "no leak", "masks change", "absence", "equal stays equal")
         .forEach(check -> findings.add(unchecked(check, why)));
     findings.add(TargetChecks.unique(target, loaded));
+    part(asLoaded.load()).ifPresent(findings::add);
     return findings;
   }
 

@@ -38,7 +38,8 @@ public record Loaded(
     byte[] digestKey,
     List<LoadedTable> tables,
     String parcel,
-    String way) {
+    String way,
+    String part) {
   /** One that came from its source. */
   public Loaded(
       String tool,
@@ -52,7 +53,7 @@ public record Loaded(
       List<String> made,
       byte[] digestKey,
       List<LoadedTable> tables) {
-    this(tool, at, by, job, source, key, rules, rows, made, digestKey, tables, "", "");
+    this(tool, at, by, job, source, key, rules, rows, made, digestKey, tables, "", "", "");
   }
 
   public Loaded {
@@ -81,10 +82,11 @@ public record Loaded(
   public String description() {
     return String.format(
         Locale.ROOT,
-        "%,d rows loaded%s by %s, job %s from %s%s%s",
+        "%,d rows loaded%s by %s, %sjob %s from %s%s%s",
         rows,
         way.isEmpty() ? "" : " (" + way + ")",
         by,
+        part.isEmpty() ? "" : "a part (" + part + ") of ",
         job,
         source,
         parcel.isEmpty() ? "" : " by " + parcel,
@@ -94,7 +96,19 @@ public record Loaded(
   /** The same for rows that came beside others. */
   public Loaded beside(String byWay) {
     return new Loaded(
-        tool, at, by, job, source, key, rules, rows, made, digestKey, tables, parcel, byWay);
+        tool, at, by, job, source, key, rules, rows, made, digestKey, tables, parcel, byWay, part);
+  }
+
+  /** The same for some tables of the job alone. */
+  public Loaded part(String ofTables) {
+    return new Loaded(
+        tool, at, by, job, source, key, rules, rows, made, digestKey, tables, parcel, way,
+        ofTables);
+  }
+
+  /** Whether only some tables of the job were loaded. */
+  public boolean isPart() {
+    return !part.isEmpty();
   }
 
   /** Whether its tables hold rows of the target's own. */
@@ -117,7 +131,8 @@ public record Loaded(
         new byte[digestKey.length],
         List.of(),
         parcel,
-        way);
+        way,
+        part);
   }
 
   /** The same without what another load has replaced. */
@@ -128,6 +143,6 @@ public record Loaded(
             .filter(table -> replaced.stream().noneMatch(r -> r.table().equals(table.table())))
             .toList();
     return new Loaded(
-        tool, at, by, job, source, key, rules, rows, left, digestKey, kept, parcel, way);
+        tool, at, by, job, source, key, rules, rows, left, digestKey, kept, parcel, way, part);
   }
 }

@@ -58,6 +58,9 @@ public final class MarkText {
     if (!load.parcel().isEmpty()) {
       lines.add(new Line(lead + "parcel", load.parcel()));
     }
+    if (load.isPart()) {
+      parts(lead + "part", load.part(), lines);
+    }
     if (load.isBeside()) {
       lines.add(new Line(lead + "way", load.way()));
     }
@@ -156,7 +159,9 @@ public final class MarkText {
         (item, value) -> {
           if (item.startsWith("made ")) {
             made.add(value);
-          } else if (item.startsWith("table ") || item.startsWith("sums ")) {
+          } else if (item.startsWith("table ")
+              || item.startsWith("sums ")
+              || item.startsWith("part ")) {
             String whole = item.substring(0, item.lastIndexOf(' '));
             pieces.computeIfAbsent(whole, w -> new StringBuilder()).append(value);
           }
@@ -189,7 +194,8 @@ public final class MarkText {
         digestKey,
         digestKey.length == RowDigest.KEY ? tables : List.of(),
         items.getOrDefault("parcel", ""),
-        items.getOrDefault("way", ""));
+        items.getOrDefault("way", ""),
+        pieces.containsKey("part") ? pieces.get("part").toString() : "");
   }
 
   private static long number(String text) {

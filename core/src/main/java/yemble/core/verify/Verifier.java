@@ -17,6 +17,7 @@ import yemble.core.mark.RowDigest;
 import yemble.core.mask.JsonText;
 import yemble.core.mask.Masks;
 import yemble.core.name.ColumnName;
+import yemble.core.name.TableName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
@@ -60,6 +61,7 @@ public final class Verifier {
   private byte[] digestKey = RowDigest.newKey();
   private Optional<AsLoaded> mark = Optional.empty();
   private boolean otherRules;
+  private Set<TableName> only = Set.of();
   private final List<String> others = new ArrayList<>();
   private final Absence absence;
   private final Kinds kinds;
@@ -230,7 +232,7 @@ public final class Verifier {
     for (TablePlan table : plan.tables()) {
       if (!missing(table.table())) {
         absence.search(target, table, whole);
-      } else if (target.schema().table(table.table().name()) != null) {
+      } else if (!isLeftOut(table.table()) && target.schema().table(table.table().name()) != null) {
         absence.unsearched(table.table());
       }
     }
@@ -249,6 +251,9 @@ public final class Verifier {
   }
 
   private void sum(TablePlan table) {
+    if (isLeftOut(table.table())) {
+      return;
+    }
     Optional<LoadedTable> loaded =
         mark.flatMap(known -> known.comparable(table.table(), comparison));
     if (missing(table.table()) || (mark.isPresent() && loaded.isEmpty())) {
@@ -319,7 +324,20 @@ public final class Verifier {
                     + " equal values of the source became different ones"));
   }
 
+  /** The same for some tables alone: nothing is said of any other. */
+  public Verifier only(Set<TableName> tables) {
+    only = Set.copyOf(tables);
+    return this;
+  }
+
+  private boolean isLeftOut(Table table) {
+    return !only.isEmpty() && !only.contains(table.name());
+  }
+
   private boolean missing(Table table) {
+    if (isLeftOut(table)) {
+      return true;
+    }
     Table found = target.schema().table(table.name());
     return found == null
         || table.written().stream().anyMatch(c -> found.column(c.name()).isEmpty());

@@ -8,6 +8,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Supplier;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.mark.Mark;
@@ -143,9 +144,25 @@ final class MariadbMerge extends MariadbLoad implements Merge {
     return merger;
   }
 
+  /**
+   * Lets something join tables by their indexes alone. Else the server would put one hash table
+   * upon another over tables of a session, of which it knows next to nothing: with 11.4.5 a join of
+   * six tables of 7,000 rows did not come to an end in four minutes.
+   */
+  private <T> T byIndexes(Supplier<T> joining) {
+    try {
+      session.execute("SET SESSION join_cache_level = 2");
+      T found = joining.get();
+      session.execute("SET SESSION join_cache_level = 4");
+      return found;
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+  }
+
   @Override
   public List<Tally> decide(MergePlan plan) {
-    return merger(plan).decide();
+    return byIndexes(() -> merger(plan).decide());
   }
 
   @Override
@@ -181,7 +198,11 @@ final class MariadbMerge extends MariadbLoad implements Merge {
     } catch (SQLException e) {
       throw MariadbErrors.of(e, "the rows cannot be merged", login.place());
     }
-    merger(plan).put();
+    byIndexes(
+        () -> {
+          merger(plan).put();
+          return true;
+        });
   }
 
   @Override
@@ -191,7 +212,7 @@ final class MariadbMerge extends MariadbLoad implements Merge {
 
   @Override
   public List<String> faults(MergePlan plan) {
-    return merger(plan).faults();
+    return byIndexes(() -> merger(plan).faults());
   }
 
   @Override
