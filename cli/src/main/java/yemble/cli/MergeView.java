@@ -25,10 +25,10 @@ final class MergeView {
     for (Tally tally : tallies) {
       table.row(
           tally.table(),
-          Output.number(tally.inserted()),
-          Output.number(tally.updated()),
-          Output.number(tally.left()),
-          Output.number(tally.conflicting()));
+          shown(tally.inserted()),
+          shown(tally.updated()),
+          shown(tally.left()),
+          shown(tally.conflicting()));
     }
     output.table(table);
     List<String> others = merging.notFollowed();
@@ -55,6 +55,11 @@ final class MergeView {
       output.line();
       output.line(output.paint(Output.Tone.WARNING, "warning: ") + warning);
     }
+  }
+
+  /** So that what happens stands out, nothing stands where nothing does. */
+  private static String shown(long rows) {
+    return rows == 0 ? "" : Output.number(rows);
   }
 
   /** What of it stands in the question. */
