@@ -107,15 +107,15 @@ final class RunCommand implements Callable<Integer> {
           common.output, "Run the job's steps on " + from + ", before it is read?", yes);
       steps.onSource(Engines::of);
     }
-    try (Preparation whole =
+    try (Preparation preparation =
             Preparation.of(
-                project,
-                asked,
-                dry ? Preparation.Purpose.MASK : Preparation.Purpose.LOAD,
-                common.environment(),
-                Engines::of,
-                progress);
-        Preparation preparation = only.isEmpty() ? whole : whole.only(only);
+                    project,
+                    asked,
+                    dry ? Preparation.Purpose.MASK : Preparation.Purpose.LOAD,
+                    common.environment(),
+                    Engines::of,
+                    progress)
+                .only(only);
         Run run = Run.into(preparation, steps, common.environment(), Engines::of)) {
       try {
         return run(preparation, run, progress, start);
@@ -321,7 +321,8 @@ final class RunCommand implements Callable<Integer> {
     ChangesView.print(output, job, changes);
     output.line();
     output.line(
-        "Dry: nothing was written. A run would write "
+        "Dry: nothing was written. A run would "
+            + (merge.isPresent() ? "merge " : "write ")
             + Output.counted(job.rows(), "row")
             + " into "
             + run.into().title()

@@ -1,6 +1,7 @@
 package yemble.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assumptions.assumeThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -23,7 +24,8 @@ import yemble.demo.DemoData;
 /**
  * Yemble, killed at random moments of a load of rows beside others: the target is the old one or
  * the new one, with its triggers, and nothing of the load is left once it has been mended. As often
- * for each way as {@code yemble.kills} says; without it each engine is killed once.
+ * for each way as {@code yemble.kills} says; without it SQLite and MariaDB are, once: PostgreSQL's
+ * one transaction is what {@link KillIT} kills.
  */
 class MergeKillIT {
   private static final List<String> WAYS = List.of("add", "update", "alongside");
@@ -178,11 +180,12 @@ class MergeKillIT {
   @ParameterizedTest
   @ValueSource(strings = {"sqlite", "postgresql", "mariadb"})
   void wheneverYembleIsKilledTheTargetIsOldOrNew(String with) throws Exception {
-    prepare(with);
     Integer kills = Integer.getInteger("yemble.kills");
+    assumeThat(kills != null || !with.equals("postgresql")).isTrue();
+    prepare(with);
     Random random = new Random(Long.getLong("yemble.seed", with.length()));
     List<String> ways =
-        kills == null ? List.of(WAYS.get(List.of("sqlite", "postgresql").indexOf(with) + 1)) : WAYS;
+        kills == null ? List.of(with.equals("sqlite") ? "update" : "alongside") : WAYS;
     for (String way : ways) {
       old();
       String before = content();

@@ -173,15 +173,18 @@ public record Preparation(
    * The same for some tables of the job alone, to look at. Which rows of them and what they become
    * is as in the whole job.
    *
-   * @param names as written
-   * @throws Problem of type USAGE if one of them is no table
+   * @param names as written; none for all
+   * @throws Problem of type USAGE if one of them is no table; then this is closed
    */
   public Preparation only(List<String> names) {
     Lookup lookup = new Lookup(source().schema());
-    Set<TableName> tables =
-        names.stream()
-            .map(name -> lookup.table(name, "--only").name())
-            .collect(Collectors.toCollection(TreeSet::new));
+    Set<TableName> tables = new TreeSet<>();
+    try {
+      names.forEach(name -> tables.add(lookup.table(name, "--only").name()));
+    } catch (RuntimeException unknown) {
+      close();
+      throw unknown;
+    }
     return new Preparation(opened, planned, selection, selectionTime, masked, tables);
   }
 
