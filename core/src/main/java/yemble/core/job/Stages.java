@@ -25,8 +25,7 @@ import yemble.core.store.Sink;
 
 /**
  * What rows go through after the masks, on their way into a target: the load, the proof and whoever
- * reads the target back share it. Today that is the crossing to another engine; keys that are given
- * anew would come before it.
+ * reads the target back share it. Keys that are given anew come later, see {@link Merging}.
  *
  * @param crossing empty if source and target are of one engine
  */
