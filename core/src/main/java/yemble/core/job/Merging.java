@@ -6,6 +6,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import yemble.core.mark.BucketSums;
 import yemble.core.mark.Comparison;
 import yemble.core.mark.LoadedTable;
@@ -148,12 +149,23 @@ public final class Merging implements AutoCloseable {
           .because(conflicts)
           .remedy(
               loading.way() == Loading.Way.ALONGSIDE
-                  ? "say which rows are the target's own: same: { table: [columns] }, or what fresh"
-                      + " keys look like: keys: { table: \"DEV-{number}\" }"
+                  ? "say which rows are the target's own: same: { "
+                      + proposed()
+                      + " }, or what fresh keys look like: keys: { table: \"DEV-{number}\" }"
                   : "say conflicts: leave below "
                       + loading.way().name().toLowerCase(Locale.ROOT)
                       + ":, and the target's rows stay as they are");
     }
+  }
+
+  /** What may stand below {@code same:}; a form of it where nothing is known. */
+  private String proposed() {
+    Map<String, List<String>> same = rules.sameToo();
+    return same.isEmpty()
+        ? "table: [columns]"
+        : same.entrySet().stream()
+            .map(table -> table.getKey() + ": [" + String.join(", ", table.getValue()) + "]")
+            .collect(Collectors.joining(", "));
   }
 
   /** What becomes of the rows of each table, as far as any come. */

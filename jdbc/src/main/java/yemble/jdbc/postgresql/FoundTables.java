@@ -260,6 +260,44 @@ final class FoundTables implements LoadedTables {
             "ALTER SEQUENCE " + counter.name() + " RESTART WITH " + (used + counter.increment()));
       }
     }
+    continueNamed();
+  }
+
+  /**
+   * The same for sequences that belong to no column, but are named in its default: in whatever
+   * form, as in the text of a cast nothing depends on them.
+   */
+  private void continueNamed() throws SQLException {
+    List<String[]> defaults = new ArrayList<>();
+    session.query(
+        "SELECT x.relation, x.attname, to_regclass(x.name) FROM (SELECT a.attrelid::regclass::text"
+            + " AS relation, quote_ident(a.attname) AS attname,"
+            + " substring(pg_get_expr(d.adbin, d.adrelid) FROM 'nextval\\(\\(*''([^'']+)''')"
+            + " AS name FROM pg_attrdef d JOIN pg_attribute a ON a.attrelid = d.adrelid"
+            + " AND a.attnum = d.adnum AND a.attgenerated = '' WHERE d.adrelid IN ("
+            + oids()
+            + ")) x JOIN pg_class c ON c.oid = to_regclass(x.name) AND c.relkind = 'S'"
+            + " WHERE NOT EXISTS (SELECT FROM pg_depend p WHERE p.classid = 'pg_class'::regclass"
+            + " AND p.objid = c.oid AND p.refclassid = 'pg_class'::regclass"
+            + " AND p.deptype IN ('a', 'i') AND p.refobjsubid > 0)",
+        row -> defaults.add(new String[] {row.getString(1), row.getString(2), row.getString(3)}));
+    for (String[] named : defaults) {
+      doing = named[2];
+      String behind =
+          session.one(
+              "SELECT max("
+                  + named[1]
+                  + ")::bigint + 1 FROM "
+                  + named[0]
+                  + " HAVING max("
+                  + named[1]
+                  + ")::bigint >= (SELECT last_value FROM "
+                  + named[2]
+                  + ")");
+      if (behind != null) {
+        session.execute("ALTER SEQUENCE " + named[2] + " RESTART WITH " + behind);
+      }
+    }
   }
 
   @Override
