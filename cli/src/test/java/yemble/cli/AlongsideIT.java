@@ -28,6 +28,8 @@ class AlongsideIT {
           "CREATE TABLE leg (booking_id INTEGER, no INTEGER, port_id INTEGER,"
               + " PRIMARY KEY (booking_id, no))",
           "CREATE TABLE payment (id INTEGER PRIMARY KEY, booking_id INTEGER, cents INTEGER)",
+          "CREATE TABLE berth (id INTEGER PRIMARY KEY, port_id INTEGER, no INTEGER)",
+          "CREATE TABLE mooring (id INTEGER PRIMARY KEY, berth_id INTEGER)",
           "CREATE TABLE note (id INTEGER PRIMARY KEY, subject CHAR(1), subject_id INTEGER,"
               + " body VARCHAR(60))");
   private static final String LINKS =
@@ -39,11 +41,14 @@ class AlongsideIT {
         booking.returns_id -> booking.id: {}
         leg.booking_id -> booking.id: {}
         leg.port_id -> port.id: {}
+        berth.port_id -> port.id: {}
+        mooring.berth_id -> berth.id: {}
         payment.booking_id -> booking.id: { broken: keep }
         note.subject_id -> booking.id: { if: "subject = 'B'" }
         note.subject_id -> port.id: { if: "subject = 'P'" }
       """;
-  private static final String SAME = "same: { port: [code], account: [username] }, broken: null";
+  private static final String SAME =
+      "same: { port: [code], account: [username], berth: [port_id, no] }, broken: null";
 
   @TempDir Path folder;
   private String engine;
@@ -113,13 +118,16 @@ class AlongsideIT {
             "INSERT INTO booking VALUES (1, 'B1', 'orla', 1, NULL), (2, 'B2', 'tavin', 2, 1),"
                 + " (3, 'B3', NULL, 3, 2)",
             "INSERT INTO leg VALUES (1, 1, 1), (1, 2, 2), (2, 1, 3)",
+            "INSERT INTO berth VALUES (1, 2, 1), (2, 3, 1)",
+            "INSERT INTO mooring VALUES (1, 1), (2, 2)",
             "INSERT INTO payment VALUES (1, 1, 100), (2, 2, 200), (3, 17, 300)",
             "INSERT INTO note VALUES (1, 'B', 1, 'of B1'), (2, 'P', 1, 'of Orlisay')"));
     sql(
         "dev",
         List.of(
             "INSERT INTO port VALUES (1, 'SK', 'Skerra, ours'), (2, 'XX', 'Testing')",
-            "INSERT INTO account VALUES ('orla', 2)"));
+            "INSERT INTO account VALUES ('orla', 2)",
+            "INSERT INTO berth VALUES (1, 1, 1), (2, 2, 1)"));
     for (int i = 1; i <= 20; i++) {
       sql(
           "dev",
@@ -133,7 +141,8 @@ class AlongsideIT {
         ("port.id port.code port.name account.username account.home_id booking.id booking.ref"
                 + " booking.owner booking.port_id booking.returns_id leg.booking_id leg.no"
                 + " leg.port_id payment.id payment.booking_id payment.cents note.id note.subject"
-                + " note.subject_id note.body")
+                + " note.subject_id note.body berth.id berth.port_id berth.no mooring.id"
+                + " mooring.berth_id")
             .split(" ")) {
       register.append(column).append(",,,keep\n");
     }
@@ -153,12 +162,12 @@ class AlongsideIT {
               "ALTER TABLE booking ALTER id SET DEFAULT"
                   + " nextval(('\"Booking seq\"'::text)::regclass)"));
     }
-    project("same: { port: [code] }, broken: null");
+    project("same: { port: [code], berth: [port_id, no] }, broken: null");
     Program.Result taken = files.yemble("run", "--yes");
     assertThat(taken.exitCode()).as(taken.all()).isEqualTo(3);
     assertThat(taken.err())
         .contains("account: 1 of 2 rows, (username) is there with other content", "rows-conflict");
-    project("same: { port: [code], account: [username] }");
+    project(SAME.replace(", broken: null", ""));
     Program.Result chance = files.yemble("run", "--yes");
     assertThat(chance.exitCode()).as(chance.all()).isEqualTo(3);
     assertThat(chance.err()).contains("payment.booking_id", "1 row refers to nothing");
@@ -215,6 +224,18 @@ class AlongsideIT {
                       + "'"))
           .isEqualTo(parts[1]);
     }
+    // Berth 1 of Skerra is the target's own there, not the one that has the port's old number.
+    assertThat(one("SELECT count(*) FROM berth")).isEqualTo("3");
+    assertThat(
+            one(
+                "SELECT p.code FROM mooring m JOIN berth b ON b.id = m.berth_id"
+                    + " JOIN port p ON p.id = b.port_id WHERE b.id = 1"))
+        .isEqualTo("SK");
+    assertThat(
+            one(
+                "SELECT count(*) FROM mooring m JOIN berth b ON b.id = m.berth_id"
+                    + " JOIN port p ON p.id = b.port_id WHERE p.code = 'VE' AND b.id > 2"))
+        .isEqualTo("1");
     // Legs keep their numbers beneath the new booking.
     assertThat(
             one(

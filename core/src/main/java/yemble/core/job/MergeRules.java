@@ -196,12 +196,17 @@ final class MergeRules {
     return links.stream().filter(follow -> follow.link().child().equals(child)).toList();
   }
 
-  /** The tables that the key of a table follows. */
+  /** The tables that what the rows of a table are known by follows. */
   private Set<TableName> leaders(TableName table) {
     Set<TableName> leaders = new LinkedHashSet<>();
     for (Follow follow : linksOf(table)) {
       Link link = follow.link();
-      boolean ofKey = link.childColumns().stream().anyMatch(keys.get(table)::contains);
+      boolean ofKey =
+          link.childColumns().stream()
+              .anyMatch(
+                  column ->
+                      keys.get(table).contains(column)
+                          || match.getOrDefault(table, List.of()).contains(column));
       if (ofKey && !link.parent().equals(table)) {
         leaders.add(link.parent());
       }
@@ -293,7 +298,23 @@ final class MergeRules {
         .anyMatch(name -> changing.contains(new ColumnName(link.parent(), name)));
   }
 
+  /** Rows cannot find others by what they refer to among themselves: it is not known yet. */
+  private void checkMatch(TableName table) {
+    for (Follow follow : linksOf(table)) {
+      Link link = follow.link();
+      boolean matched =
+          link.childColumns().stream().anyMatch(match.getOrDefault(table, List.of())::contains);
+      if (matched && link.parent().equals(table) && changes(link)) {
+        throw Problem.of(Failure.RULE_UNFIT, table + " is matched by what leads to itself")
+            .at(link.toString())
+            .because("the rows that it leads to are not known before its own are")
+            .remedy("match it by other columns");
+      }
+    }
+  }
+
   private Part part(TableName name) {
+    checkMatch(name);
     Table table = sources.get(name);
     List<Column> columns = new ArrayList<>();
     for (Column column : table.written()) {

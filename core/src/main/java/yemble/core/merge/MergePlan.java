@@ -62,6 +62,11 @@ public record MergePlan(
       links = List.copyOf(links);
     }
 
+    /** Whether rows find each other by a column. */
+    public boolean isKnownBy(String column) {
+      return key.contains(column) || match.contains(column);
+    }
+
     public TableName name() {
       return table.name();
     }

@@ -179,7 +179,7 @@ public final class Merger {
     List<Follow> follows =
         part.follows().stream()
             .filter(f -> !f.link().parent().equals(part.name()))
-            .filter(f -> f.link().childColumns().stream().anyMatch(part.key()::contains))
+            .filter(f -> f.link().childColumns().stream().anyMatch(part::isKnownBy))
             .toList();
     Waiting waiting = new Waiting(part, follows);
     boolean known = !part.memory().isEmpty() && sql.remembers(part.memory());
