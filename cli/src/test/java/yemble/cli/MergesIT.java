@@ -40,7 +40,7 @@ class MergesIT {
 
   @Test
   void worldsOfTheUsualBuild() throws Exception {
-    draw(Long.getLong("yemble.seed", 1), Integer.getInteger("yemble.worlds", 24));
+    draw(Long.getLong("yemble.seed", 1), Integer.getInteger("yemble.worlds", 15));
   }
 
   @Test
