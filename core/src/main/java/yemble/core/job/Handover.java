@@ -3,7 +3,6 @@ package yemble.core.job;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -186,7 +185,7 @@ public final class Handover implements AutoCloseable {
       progress.begin(Progress.COMMIT, 0);
       Loaded load =
           unpacked.loaded(tool, user, packed.rows(), List.of(), merging.tables(packed.digestKey()));
-      String way = loading().way().name().toLowerCase(Locale.ROOT);
+      String way = loading().way().toString();
       merging.commit(target.mark().orElse(Mark.NONE).with(load.beside(way), List.of()), steps);
       progress.end();
       steps.afterCommit(merging.load(), engines);

@@ -68,7 +68,7 @@ final class MergeRules {
   }
 
   /**
-   * The plan.
+   * The plan; to be asked for once.
    *
    * @throws Problem of type USAGE if what is said names nothing, or cannot be done
    */

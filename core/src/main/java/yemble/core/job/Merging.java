@@ -57,6 +57,7 @@ public final class Merging implements AutoCloseable {
       RowSource source,
       Schema schema,
       MergeRules rules,
+      MergePlan plan,
       Comparison names,
       Set<ColumnName> masked,
       Map<TableName, Long> rows) {
@@ -66,7 +67,7 @@ public final class Merging implements AutoCloseable {
     this.source = source;
     this.schema = schema;
     this.rules = rules;
-    this.plan = rules.plan();
+    this.plan = plan;
     this.names = names;
     this.masked = masked;
     this.rows = rows;
@@ -98,13 +99,13 @@ public final class Merging implements AutoCloseable {
       Load staged = stages.into(merge);
       Comparison names = stages.comparison(Comparison.SAME);
       MergeRules rules = new MergeRules(loading, schema, request, names, merge, from);
-      rules.plan(); // What is said wrongly is said before rows are copied.
+      MergePlan plan = rules.plan(); // What is said wrongly is said before rows are copied.
       progress.begin("staging", rows);
       Map<TableName, Long> poured = Pipe.pour(source, flows, staged, progress::advance);
       staged.finish(stages.schema(schema), source);
       progress.end();
       Merging merging =
-          new Merging(loading, merge, staged, source, schema, rules, names, masked, poured);
+          new Merging(loading, merge, staged, source, schema, rules, plan, names, masked, poured);
       merging.understood(request);
       progress.begin("comparing", 0);
       merging.decide();
@@ -153,7 +154,7 @@ public final class Merging implements AutoCloseable {
                       + proposed()
                       + " }, or what fresh keys look like: keys: { table: \"DEV-{number}\" }"
                   : "say conflicts: leave below "
-                      + loading.way().name().toLowerCase(Locale.ROOT)
+                      + loading.way()
                       + ":, and the target's rows stay as they are");
     }
   }

@@ -6,7 +6,6 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -204,7 +203,7 @@ public final class Run implements AutoCloseable {
       progress.begin(Progress.COMMIT, 0);
       List<LoadedTable> tables = merging.tables(verifier.digestKey());
       Loaded load = loaded(List.of(), verifier.digestKey(), tables, tool, user);
-      String way = job.job().loading().way().name().toLowerCase(Locale.ROOT);
+      String way = job.job().loading().way().toString();
       merging.commit(target.mark().orElse(Mark.NONE).with(load.beside(way), List.of()), steps);
       progress.end();
       steps.afterCommit(merging.load(), engines);

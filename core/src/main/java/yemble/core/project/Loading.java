@@ -1,6 +1,7 @@
 package yemble.core.project;
 
 import java.util.List;
+import java.util.Locale;
 import yemble.core.yaml.Place;
 
 /**
@@ -50,6 +51,12 @@ public record Loading(
     UPDATE,
     /** Rows come in under keys of their own, and their links follow. */
     ALONGSIDE;
+
+    /** As a person writes it. */
+    @Override
+    public String toString() {
+      return name().toLowerCase(Locale.ROOT);
+    }
 
     /** Whether rows come into tables that are there, beside rows that are there. */
     public boolean merges() {

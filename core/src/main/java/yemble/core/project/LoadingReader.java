@@ -2,7 +2,6 @@ package yemble.core.project;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.problem.Failure;
@@ -102,10 +101,5 @@ final class LoadingReader {
 
   private static Job.Named named(YamlValue key) {
     return new Job.Named(key.word().strip(), key.place());
-  }
-
-  /** A way as a person writes it. */
-  static String word(Way way) {
-    return way.name().toLowerCase(Locale.ROOT);
   }
 }
