@@ -15,6 +15,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import yemble.core.mark.Comparison;
 import yemble.core.merge.MergePlan;
 import yemble.core.merge.MergePlan.Follow;
@@ -434,7 +435,7 @@ final class MergeRules {
     if (loading.way() != Way.ALONGSIDE) {
       return proposals;
     }
-    for (TableName name : request.whole()) {
+    for (TableName name : new TreeSet<>(request.whole())) {
       Table table = source.table(name);
       if (match.containsKey(names.there(table))) {
         continue;
