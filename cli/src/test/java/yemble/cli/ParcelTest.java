@@ -536,6 +536,7 @@ class ParcelTest {
   @Test
   void aSealedParcel() throws Exception {
     String project = sandbox.read("yemble.yaml");
+    String purchases = new String(bytes(parcel, part(parcel, "purchase")), StandardCharsets.UTF_8);
     Captured none = yemble("pack", "--sealed", "--to", sandbox.file("x.parcel").toString());
     assertThat(none.exitCode()).isEqualTo(3);
     assertThat(none.err()).contains("parcel-key-missing");
@@ -550,10 +551,12 @@ class ParcelTest {
     byte[] whole = Files.readAllBytes(parcel);
     assertThat(new String(whole, StandardCharsets.ISO_8859_1))
         .doesNotContain("purchase (person_id");
-    for (String part : List.of("structure.json", part(parcel, "purchase"))) {
-      assertThat(new String(bytes(parcel, part), StandardCharsets.ISO_8859_1))
-          .doesNotContain("person_id", "tz");
-    }
+    // Only what is long is looked for: two letters stand in a hundred bytes of noise now and then.
+    assertThat(purchases.lines()).isNotEmpty().allMatch(row -> row.length() > 4);
+    assertThat(new String(bytes(parcel, part(parcel, "purchase")), StandardCharsets.ISO_8859_1))
+        .doesNotContain(purchases.lines().toList());
+    assertThat(new String(bytes(parcel, "structure.json"), StandardCharsets.ISO_8859_1))
+        .doesNotContain("person_id", "purchase");
     assertThat(load().exitCode()).isZero();
     assertThat(content("dev.db")).isEqualTo(expected);
     Files.delete(folder.resolve("dev.db"));
