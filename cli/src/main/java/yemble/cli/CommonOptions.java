@@ -3,6 +3,7 @@ package yemble.cli;
 import java.nio.file.Path;
 import java.util.Map;
 import picocli.CommandLine.Option;
+import yemble.core.job.UndoFile;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Project;
@@ -45,7 +46,9 @@ final class CommonOptions {
   }
 
   Project read() {
-    return ProjectFile.read(directory());
+    Project project = ProjectFile.read(directory());
+    UndoFile.expire(project);
+    return project;
   }
 
   Map<String, String> environment() {

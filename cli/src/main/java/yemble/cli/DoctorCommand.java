@@ -13,6 +13,8 @@ import yemble.core.job.Guard;
 import yemble.core.job.Opened;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
+import yemble.core.job.Rewriting;
+import yemble.core.job.UndoFile;
 import yemble.core.plan.Gate;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -150,19 +152,51 @@ final class DoctorCommand implements Callable<Integer> {
       if (written) {
         Guard.apart(project, database, common.environment(), Engines::of);
       }
-      if (mend && written) {
+      if (mend && (written || database.environment() == Environment.COPY)) {
         engine.mend(address).forEach(done -> remarks.add(Remark.ok("mended", done)));
       }
       remarks.addAll(engine.examine(address, written));
       for (Job job : project.jobs().values()) {
         if (job.from().equals(database.name())) {
           remarks.add(register(project, database, engine, address));
+          rewrite(engine, address).ifPresent(remarks::add);
+          for (UndoFile file : UndoFile.all(project)) {
+            if (file.database().equals(database.name())) {
+              remarks.add(
+                  Remark.warning(
+                      "undo",
+                      "its originals are kept until "
+                          + file.when()
+                          + ": a way back for whoever has undo.key"));
+            }
+          }
           break;
         }
       }
       return remarks;
     } catch (Problem problem) {
       return List.of(Remark.problem("reachable", said(problem)));
+    }
+  }
+
+  /** Whether the database was rewritten where it stands, or is only half of it. */
+  private static Optional<Remark> rewrite(Engine engine, Engine.Address address) {
+    try (Reader reader = engine.open(address)) {
+      return Rewriting.last(reader)
+          .map(
+              load ->
+                  load.way().equals(Rewriting.DONE)
+                      ? Remark.ok("rewrite", "rewritten by " + load.by() + ", " + load.when())
+                      : Remark.warning(
+                          "rewrite",
+                          "job "
+                              + load.job()
+                              + " began to rewrite it, and was cut off: some rows are masked, some"
+                              + " are not; yemble rewrite "
+                              + load.job()
+                              + " goes on"));
+    } catch (Problem problem) {
+      return Optional.empty();
     }
   }
 

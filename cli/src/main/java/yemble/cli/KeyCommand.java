@@ -45,12 +45,16 @@ final class KeyCommand implements Callable<Integer> {
       footer = {
         "%nExamples:",
         "  yemble key new",
-        "  yemble key new parcel    into parcel.key, for pack --sealed"
+        "  yemble key new parcel    into parcel.key, for pack --sealed",
+        "  yemble key new undo      into undo.key, for rewrite --undo"
       })
   static final class New implements Callable<Integer> {
     @Mixin CommonOptions common;
 
-    @Parameters(arity = "0..1", paramLabel = "parcel", description = "a key for sealed parcels")
+    @Parameters(
+        arity = "0..1",
+        paramLabel = "parcel|undo",
+        description = "a key for sealed parcels, or for originals that are kept")
     String what = "";
 
     @Override
@@ -65,9 +69,18 @@ final class KeyCommand implements Callable<Integer> {
                 + "}' }, and keep it out of version control.");
         return 0;
       }
+      if (what.equals("undo")) {
+        show(common, KeyFile.createForUndo(common.directory()));
+        common.output.message(
+            "Wrote "
+                + Project.UNDO_KEY_FILE
+                + ". Whoever has it, and a file of .yemble/undo, has the originals: keep it out of"
+                + " version control.");
+        return 0;
+      }
       if (!what.isEmpty()) {
         throw Problem.of(Failure.OPTION, "there is no such key to make")
-            .remedy("say yemble key new, or yemble key new parcel");
+            .remedy("say yemble key new, yemble key new parcel or yemble key new undo");
       }
       SecretKey key = KeyFile.create(common.directory());
       show(common, key);

@@ -43,6 +43,8 @@ public final class Main implements Runnable {
     COMMANDS.put("gauge", GaugeCommand.class);
     COMMANDS.put("why", WhyCommand.class);
     COMMANDS.put("run", RunCommand.class);
+    COMMANDS.put("rewrite", RewriteCommand.class);
+    COMMANDS.put("undo", UndoCommand.class);
     COMMANDS.put("pack", PackCommand.class);
     COMMANDS.put("load", LoadCommand.class);
     COMMANDS.put("script", ScriptCommand.class);

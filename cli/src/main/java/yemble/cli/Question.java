@@ -35,6 +35,21 @@ final class Question {
   }
 
   /**
+   * Goes on if the answer is a word, letter by letter.
+   *
+   * @throws Problem of type REFUSED if it is not
+   */
+  static void typed(Output output, String question, String word) {
+    output.flush();
+    System.err.print(Visible.lines(question) + ": ");
+    System.err.flush();
+    if (!answer().equals(word)) {
+      throw Problem.of(Failure.NOT_CONFIRMED, "nothing was written: that is not its name")
+          .remedy("type " + word + " if this is the database that is meant");
+    }
+  }
+
+  /**
    * Asks for one of some letters.
    *
    * @return the letter, small; 0 for none of them, or if there is nobody to ask

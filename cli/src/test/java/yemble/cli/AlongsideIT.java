@@ -190,6 +190,48 @@ class AlongsideIT {
     assertThat(one("SELECT count(*) FROM booking")).isEqualTo("23");
   }
 
+  @ParameterizedTest
+  @ValueSource(strings = {"sqlite", "postgresql", "mariadb"})
+  void oldKeysInAColumnOfTheTeam(String with) throws Exception {
+    prepare(with);
+    files = files.quick();
+    project(SAME + ", helper: origin_key");
+    for (int time = 1; time <= 2; time++) {
+      Program.Result run = files.yemble("run", "--yes");
+      assertThat(run.exitCode()).as(run.all()).isZero();
+      assertThat(run.all().contains("which the server commits at once"))
+          .isEqualTo(engine.equals("mariadb") && time == 1);
+      counted();
+    }
+    // Each row says from where it came; the target's own rows say nothing, and no table is beside.
+    assertThat(one("SELECT origin_key FROM booking WHERE ref = 'B2'")).isEqualTo("live:2");
+    assertThat(one("SELECT count(*) FROM booking WHERE origin_key IS NULL AND ref LIKE 'T%'"))
+        .isEqualTo("20");
+    assertThat(
+            one(
+                "SELECT l.origin_key FROM leg l JOIN booking b ON b.id = l.booking_id"
+                    + " WHERE b.ref = 'B1' AND l.no = 2"))
+        .isEqualTo("live:1,2");
+    Program.Result none = files.yemble("run", "--yes");
+    assertThat(none.out()).contains("merged into dev (test) (20 left as they are)");
+    // A row that somebody copied by hand, with its origin, is not taken for another.
+    sql(
+        "dev",
+        List.of(
+            "INSERT INTO booking (id, ref, port_id, origin_key) VALUES (90, 'C', 2, 'live:2')"));
+    Program.Result copied = files.yemble("run", "--yes");
+    assertThat(copied.exitCode()).isEqualTo(3);
+    assertThat(copied.err()).contains("booking.origin_key", "1 row has been copied");
+    sql("dev", List.of("UPDATE booking SET origin_key = 'other:5' WHERE id = 90"));
+
+    Program.Result forgotten = files.yemble("forget", "--into", "dev", "--yes");
+    assertThat(forgotten.exitCode()).as(forgotten.all()).isZero();
+    assertThat(one("SELECT count(*) FROM booking WHERE origin_key IS NOT NULL")).isEqualTo("1");
+    org.assertj.core.api.Assertions.assertThatThrownBy(() -> one("SELECT origin_key FROM leg"))
+        .isInstanceOf(SQLException.class);
+    assertThat(one("SELECT count(*) FROM booking")).isEqualTo("24");
+  }
+
   private void counted() throws SQLException {
     assertThat(one("SELECT count(*) FROM booking")).isEqualTo("23");
     assertThat(one("SELECT count(*) FROM booking WHERE id > 20 AND ref LIKE 'B%'")).isEqualTo("3");

@@ -144,7 +144,7 @@ class JourneyIT {
 
   @Test
   void machinesGetJson() throws Exception {
-    Sandbox sandbox = Sandbox.ready(folder);
+    Sandbox sandbox = Sandbox.ready(folder).quick();
     for (String[] command :
         List.of(
             new String[] {"doctor"},
@@ -168,7 +168,7 @@ class JourneyIT {
 
   @Test
   void triggersAndViewsComeAlongAndDoNotFireWhileLoading() throws Exception {
-    Sandbox sandbox = Sandbox.ready(folder);
+    Sandbox sandbox = Sandbox.ready(folder).quick();
     sandbox.sql(
         "live.db",
         "CREATE VIEW names AS SELECT name FROM person",
@@ -185,7 +185,7 @@ class JourneyIT {
   void aRowThatReferstoNothingIsSettledByRule() throws Exception {
     for (String rule : List.of("keep", "\"null\"", "leave-out")) {
       Path place = java.nio.file.Files.createTempDirectory(folder, "case");
-      Sandbox sandbox = Sandbox.ready(place);
+      Sandbox sandbox = Sandbox.ready(place).quick();
       sandbox.sql(
           "live.db",
           "INSERT INTO person VALUES (9, 'Fenna Storrask', NULL, 99)",

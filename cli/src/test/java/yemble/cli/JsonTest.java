@@ -137,6 +137,33 @@ class JsonTest {
   }
 
   @Test
+  void aCopyInPlace() throws Exception {
+    Sandbox own = sandbox.copy(Files.createTempDirectory(folder, "place"));
+    String project = own.folder.toString();
+    String copy = "environment: copy, rewrite: true, confirmed: '" + own.file("live.db") + "'";
+    own.write("yemble.yaml", Sandbox.PROJECT.replace("environment: production", copy));
+    JsonNode dry = printed("rewrite", "rewrite", "--dry", "--project", project);
+    assertThat(dry.path("written").asBoolean()).isFalse();
+    assertThat(dry.path("cells_that_change").asInt()).isPositive();
+    String to = own.file("rewrite.sql").toString();
+    assertThat(
+            printed("rewrite", "rewrite", "--to", to, "--project", project).path("file").asText())
+        .isEqualTo(to);
+    assertThat(Captured.of("key", "new", "undo", "--project", project).exitCode()).isZero();
+    printed("rewrite", "rewrite", "--undo", "1h", "--project", project);
+    JsonNode kept = printed("undo-list", "undo", "--list", "--project", project);
+    assertThat(kept.path("kept").get(0).path("database").asText()).isEqualTo("live");
+    JsonNode undone = printed("undo", "undo", "--project", project);
+    assertThat(undone.path("rows").asInt()).isPositive();
+    String[] again = {"rewrite", "--undo", "1h", "--project", project};
+    JsonNode done = printed("rewrite", again);
+    printed("undo-forget", "undo", "--forget", "--yes", "--project", project);
+    assertThat(done.path("written").asBoolean()).isTrue();
+    assertThat(done.path("checks").findValuesAsText("check")).contains("rewritten");
+    assertThat(done.path("traces")).isNotEmpty();
+  }
+
+  @Test
   void commandsWithoutOne() throws Exception {
     printed("masks", "masks", "phone");
     printed("masks-try", "masks", "try", "email", "ann@site.example");

@@ -38,7 +38,7 @@ class MariadbIT {
 
   @BeforeEach
   void ready() throws Exception {
-    files = new Sandbox(folder);
+    files = new Sandbox(folder).quick();
     int number = NUMBER.incrementAndGet();
     live = "live_" + number;
     dev = "dev_" + number;

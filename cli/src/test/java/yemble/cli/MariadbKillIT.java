@@ -183,6 +183,8 @@ class MariadbKillIT {
   @EnumSource
   void whateverIsKilledTheTargetIsOldOrNewOnceItIsMended(KillIT.Victim victim) throws Exception {
     assumeThat(System.getProperty("yemble.victim", victim.name())).isEqualTo(victim.name());
+    assumeThat(Integer.getInteger("yemble.kills") != null || victim != KillIT.Victim.SOURCE)
+        .isTrue();
     int kills = Integer.getInteger("yemble.kills", 1);
     Random random = new Random(Long.getLong("yemble.seed", 1) + victim.ordinal());
     int old = 0;

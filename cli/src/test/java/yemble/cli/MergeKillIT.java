@@ -24,8 +24,8 @@ import yemble.demo.DemoData;
 /**
  * Yemble, killed at random moments of a load of rows beside others: the target is the old one or
  * the new one, with its triggers, and nothing of the load is left once it has been mended. As often
- * for each way as {@code yemble.kills} says; without it SQLite and MariaDB are, once: PostgreSQL's
- * one transaction is what {@link KillIT} kills.
+ * for each way as {@code yemble.kills} says; without it MariaDB is, once: the others' one
+ * transaction is what {@link KillIT} and {@link SqliteKillIT} kill.
  */
 class MergeKillIT {
   private static final List<String> WAYS = List.of("add", "update", "alongside");
@@ -181,16 +181,15 @@ class MergeKillIT {
   @ValueSource(strings = {"sqlite", "postgresql", "mariadb"})
   void wheneverYembleIsKilledTheTargetIsOldOrNew(String with) throws Exception {
     Integer kills = Integer.getInteger("yemble.kills");
-    assumeThat(kills != null || !with.equals("postgresql")).isTrue();
+    assumeThat(kills != null || with.equals("mariadb")).isTrue();
     prepare(with);
     Random random = new Random(Long.getLong("yemble.seed", with.length()));
-    List<String> ways =
-        kills == null ? List.of(with.equals("sqlite") ? "update" : "alongside") : WAYS;
+    List<String> ways = kills == null ? List.of("alongside") : WAYS;
     for (String way : ways) {
       old();
       String before = content();
       long start = System.nanoTime();
-      ok("run", way, "--yes");
+      assertThat(run(way).waitFor()).as(Files.readString(folder.resolve("run.out"))).isZero();
       long milliseconds = (System.nanoTime() - start) / 1_000_000;
       String after = content();
       assertThat(after).isNotEqualTo(before).contains("trigger ours");
@@ -198,13 +197,8 @@ class MergeKillIT {
       int mended = 0;
       for (int i = 0; i < (kills == null ? 1 : kills); i++) {
         old();
-        double part = i % 2 == 0 ? 0.5 + 0.5 * random.nextDouble() : random.nextDouble();
-        Process run =
-            new ProcessBuilder(Program.command("run", way, "--yes"))
-                .directory(folder.toFile())
-                .redirectErrorStream(true)
-                .redirectOutput(folder.resolve("run.out").toFile())
-                .start();
+        double part = i % 3 == 0 ? random.nextDouble() : 0.8 + 0.4 * random.nextDouble();
+        Process run = run(way);
         run.waitFor((long) (part * milliseconds), TimeUnit.MILLISECONDS);
         run.destroyForcibly().waitFor();
         String as = way + " killed at " + part + " of " + milliseconds + " ms";
@@ -214,14 +208,28 @@ class MergeKillIT {
             .as(as + "\n" + found.lines().filter(l -> !before.contains(l)).toList())
             .isTrue();
         old += found.equals(before) ? 1 : 0;
+        // On a busy machine a run takes longer: the moments follow it.
+        milliseconds = (long) (milliseconds * (found.equals(before) ? 1.05 : 0.92));
         ok("run", way, "--yes");
         assertThat(content()).as(as).isEqualTo(after);
         assertThat(folder.resolve("dev.db.yemble-part")).doesNotExist();
       }
+      assertThat(kills == null || kills < 20 || old > 0 && old < kills)
+          .as("neither always too early nor always too late: " + old + " of " + kills)
+          .isTrue();
       System.out.printf(
           "MergeKillIT: %s %s; the target was old %d times, mended %d times%n",
           engine, way, old, mended);
     }
+  }
+
+  /** As a process of its own: how long it takes says when it can be killed. */
+  private static Process run(String way) throws Exception {
+    return new ProcessBuilder(Program.command("run", way, "--yes"))
+        .directory(folder.toFile())
+        .redirectErrorStream(true)
+        .redirectOutput(folder.resolve("run.out").toFile())
+        .start();
   }
 
   /** What a person does next. */

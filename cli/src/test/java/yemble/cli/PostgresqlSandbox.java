@@ -23,7 +23,7 @@ final class PostgresqlSandbox {
   /** An empty source and an empty target. */
   PostgresqlSandbox(PostgresqlServer server, Path folder) throws IOException, SQLException {
     this.server = server;
-    this.files = new Sandbox(folder);
+    this.files = new Sandbox(folder).quick();
     int number = NUMBER.incrementAndGet();
     this.live = "live_" + number;
     this.dev = "dev_" + number;

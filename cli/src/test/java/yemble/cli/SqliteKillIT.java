@@ -91,7 +91,7 @@ class SqliteKillIT {
 
   @Test
   void wheneverYembleIsKilledTheTargetIsOldOrNew() throws Exception {
-    int kills = Integer.getInteger("yemble.kills", 2);
+    int kills = Integer.getInteger("yemble.kills", 1);
     Random random = new Random(Long.getLong("yemble.seed", 1));
     int old = 0;
     for (int i = 0; i < kills; i++) {
@@ -150,7 +150,7 @@ class SqliteKillIT {
    */
   @Test
   void wheneverPackIsKilledTheParcelIsAbsentOrWhole() throws Exception {
-    int kills = Integer.getInteger("yemble.kills", 2);
+    int kills = Integer.getInteger("yemble.kills", 1);
     Random random = new Random(Long.getLong("yemble.seed", 1));
     long start = System.nanoTime();
     ok("pack", "all");

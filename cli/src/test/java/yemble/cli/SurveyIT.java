@@ -17,7 +17,7 @@ class SurveyIT {
 
   @BeforeEach
   void ready() throws Exception {
-    sandbox = new Sandbox(folder);
+    sandbox = new Sandbox(folder).quick();
     List<String> sql =
         new ArrayList<>(
             List.of(
@@ -96,7 +96,7 @@ class SurveyIT {
   @Test
   void aPageNeedsNoNetworkAndHoldsNoValue() throws Exception {
     sandbox.sql("live.db", "CREATE TABLE \"x</script>\" (a TEXT)");
-    good("survey", "--page", "map.html");
+    good("survey", "--page", sandbox.file("map.html").toString());
     assertThat(sandbox.read("map.html"))
         .doesNotContain("x</script>")
         .contains("staff", "card-number", "echarts", "default-src 'none'")

@@ -44,7 +44,7 @@ class SubsetTwinTest {
   @ParameterizedTest
   @EnumSource
   void theSubsetIsTheLeastSetThatTheRulesAskFor(TestEngine engine) throws SQLException {
-    int usual = engine == TestEngine.SQLITE ? 1_000 : engine == TestEngine.POSTGRESQL ? 150 : 100;
+    int usual = engine == TestEngine.SQLITE ? 600 : engine == TestEngine.POSTGRESQL ? 90 : 60;
     int cases = Integer.getInteger("yemble.cases", usual);
     long first = Long.getLong("yemble.seed", 1L);
     Map<String, Integer> outcomes = new TreeMap<>();

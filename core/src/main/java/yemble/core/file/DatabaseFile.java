@@ -16,6 +16,12 @@ public final class DatabaseFile {
   /** What a load of ours is built in, beside the database. */
   public static final String PART = ".yemble-part";
 
+  /** What waits beside a database to take the place of its rows. */
+  public static final String REWRITE = ".yemble-rewrite";
+
+  /** What was written into a database in the place of its rows, kept beside it. */
+  public static final String WRITTEN = ".yemble-written";
+
   private static final int LOOKED_AT = 16;
 
   private DatabaseFile() {}
@@ -29,9 +35,11 @@ public final class DatabaseFile {
   public static List<Path> family(Path database) {
     List<Path> family = new ArrayList<>(List.of(database));
     family.addAll(beside(database));
-    Path part = with(database, PART);
-    family.add(part);
-    family.addAll(beside(part));
+    for (Path ours :
+        List.of(with(database, PART), with(database, REWRITE), with(database, WRITTEN))) {
+      family.add(ours);
+      family.addAll(beside(ours));
+    }
     return family;
   }
 

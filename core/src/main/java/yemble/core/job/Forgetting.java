@@ -4,7 +4,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.function.Function;
+import yemble.core.merge.MergePlan;
 import yemble.core.name.TableName;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
@@ -22,7 +24,14 @@ public final class Forgetting implements AutoCloseable {
   private final Database from;
   private final Database into;
   private final Target target;
+  private final String prefix;
   private final Map<String, Kept> kept = new LinkedHashMap<>();
+
+  /** What is kept in helper columns, by the name of each. */
+  private final Map<String, Map<TableName, Column>> columns = new LinkedHashMap<>();
+
+  /** How many values of a helper column are of this source, and of others. */
+  private record Column(long ours, long others) {}
 
   /** How many keys are kept of a table. */
   public record Kept(TableName table, long keys) {}
@@ -31,6 +40,7 @@ public final class Forgetting implements AutoCloseable {
     this.from = from;
     this.into = into;
     this.target = target;
+    this.prefix = new MergePlan.Helper("", MergeRules.origin(from.title())).prefix();
   }
 
   /**
@@ -53,13 +63,18 @@ public final class Forgetting implements AutoCloseable {
       Database from = project.database(job.from(), job.fromAt());
       Forgetting forgetting = new Forgetting(from, into, target);
       Map<String, Long> memories = target.memories();
-      if (!memories.isEmpty()) {
+      String helper = job.loading().helper();
+      if (!memories.isEmpty() || !helper.isEmpty()) {
         try (Reader reader = engine.open(address)) {
           for (Table table : reader.schema().tables()) {
             String name = MergeRules.memory(table.name(), from.title());
             if (memories.containsKey(name)) {
               forgetting.kept.put(name, new Kept(table.name(), memories.get(name)));
             }
+            table.columns().stream()
+                .filter(column -> column.name().equalsIgnoreCase(helper))
+                .findFirst()
+                .ifPresent(column -> forgetting.look(reader, table, column));
           }
         }
       }
@@ -67,6 +82,25 @@ public final class Forgetting implements AutoCloseable {
     } catch (RuntimeException e) {
       target.close();
       throw e;
+    }
+  }
+
+  /** Counts what a helper column holds. */
+  private void look(Reader reader, Table table, yemble.core.schema.Column column) {
+    long[] held = new long[2];
+    reader.rows(
+        table,
+        "",
+        List.of(column),
+        (row, values) -> {
+          if (values[0] != null) {
+            held[values[0].toString().startsWith(prefix) ? 0 : 1]++;
+          }
+        });
+    if (held[0] > 0 || held[1] == 0) {
+      columns
+          .computeIfAbsent(column.name(), name -> new TreeMap<>())
+          .put(table.name(), new Column(held[0], held[1]));
     }
   }
 
@@ -86,12 +120,25 @@ public final class Forgetting implements AutoCloseable {
 
   /** What is kept, by table. */
   public List<Kept> kept() {
-    return new ArrayList<>(kept.values());
+    List<Kept> all = new ArrayList<>(kept.values());
+    columns
+        .values()
+        .forEach(
+            tables -> tables.forEach((table, column) -> all.add(new Kept(table, column.ours()))));
+    return all;
   }
 
   /** Drops it; rows stay as they are. */
   public void forget() {
-    target.forget(kept.keySet());
+    if (!kept.isEmpty()) {
+      target.forget(kept.keySet());
+    }
+    columns.forEach(
+        (name, tables) -> {
+          Map<TableName, Boolean> alone = new TreeMap<>();
+          tables.forEach((table, column) -> alone.put(table, column.others() == 0));
+          target.forget(name, prefix, alone);
+        });
   }
 
   @Override

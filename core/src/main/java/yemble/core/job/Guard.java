@@ -18,6 +18,7 @@ import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.store.Engine;
 import yemble.core.store.Origin;
+import yemble.core.store.Reader;
 import yemble.core.store.Target;
 
 /** What keeps Yemble from writing where it must not. */
@@ -193,6 +194,96 @@ public final class Guard {
     int shown = Math.min(5, tables.size());
     String list = String.join(", ", tables.subList(0, shown));
     return tables.size() > shown ? list + " and " + (tables.size() - shown) + " more" : list;
+  }
+
+  /**
+   * Opens a copy that is to be rewritten where it stands.
+   *
+   * @param withOthers whether other sessions may be at work there
+   * @throws Problem of type REFUSED if it is not said to be a copy, and that very one; if it is, or
+   *     could be, a production database of the project; or if others use it
+   */
+  public static Target copy(
+      Project project,
+      Database copy,
+      boolean withOthers,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines) {
+    if (copy.environment() != Environment.COPY) {
+      throw Problem.of(Failure.NOT_A_COPY, copy.title() + " is not rewritten where it stands")
+          .at(copy.place().toString())
+          .because("that is done to databases of environment: copy alone")
+          .remedy(
+              copy.environment() == Environment.TEST
+                  ? "load into it: yemble run; or, if it is a restored copy, say environment: copy"
+                  : "restore a backup of it, and name that with environment: copy");
+    }
+    apart(project, copy, environment, engines);
+    Engine.Address address = Opened.address(project.directory(), copy, environment);
+    Target target = engines.apply(address).target(address);
+    try {
+      notProduction(project, copy, target, environment, engines);
+      if (!confirmed(copy, target)) {
+        throw Problem.of(
+                Failure.TARGET_UNCONFIRMED,
+                "nobody has confirmed that " + copy.title() + " may be rewritten")
+            .at(copy.place().toString())
+            .because("its rows are changed where they are, and what they were is gone")
+            .remedy(
+                "if it is this one, write this line to its others in the project file: confirmed: "
+                    + target.identity());
+      }
+      List<String> dangers =
+          target.dangers().stream()
+              .filter(danger -> !danger.session() || !withOthers)
+              .map(Target.Danger::what)
+              .toList();
+      if (!dangers.isEmpty()) {
+        boolean others = target.dangers().stream().allMatch(Target.Danger::session);
+        throw Problem.of(Failure.COPY_IN_USE, copy.title() + " is not cut off from all others")
+            .at(target.description())
+            .because(dangers)
+            .remedy(
+                others
+                    ? "end these sessions, or add --with-others if they may see rows change"
+                    : "cut it off: a copy that is rewritten feeds nobody and follows nobody");
+      }
+      return target;
+    } catch (RuntimeException e) {
+      target.close();
+      throw e;
+    }
+  }
+
+  /** Refuses a copy that is a production database of the project, as far as these can be asked. */
+  private static void notProduction(
+      Project project,
+      Database copy,
+      Target target,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines) {
+    for (Database other : project.databases().values()) {
+      if (other.environment() != Environment.PRODUCTION) {
+        continue;
+      }
+      Target.Relation relation;
+      try {
+        Engine.Address address = Opened.address(project.directory(), other, environment);
+        try (Reader reader = engines.apply(address).open(address)) {
+          relation = target.relation(reader.origin());
+        }
+      } catch (Problem unknown) {
+        continue; // It cannot be asked from here; confirmed: tells which database is meant.
+      }
+      if (relation == Target.Relation.SAME) {
+        throw Problem.of(
+                Failure.TARGET_IS_SOURCE,
+                copy.title() + " is the same database as " + other.title())
+            .at(copy.place().toString())
+            .because("both lead to " + target.description())
+            .remedy("give " + copy.name() + " the url of the restored copy");
+      }
+    }
   }
 
   /** The project's database that a job loads into. */

@@ -13,6 +13,7 @@ import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
@@ -24,6 +25,7 @@ import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.project.Database;
 import yemble.core.project.Loading;
 import yemble.core.project.Loading.Way;
 import yemble.core.schema.Column;
@@ -34,6 +36,7 @@ import yemble.core.schema.Table;
 import yemble.core.store.Merge;
 import yemble.core.subset.Request;
 import yemble.core.subset.Rule;
+import yemble.core.yaml.Place;
 
 /** Makes of what a job says about its way to load what is to be done about each table. */
 final class MergeRules {
@@ -87,7 +90,42 @@ final class MergeRules {
     for (TableName table : order) {
       parts.add(part(table));
     }
-    return new MergePlan(loading.way(), loading.leavesConflicts(), loading.broken(), parts);
+    return new MergePlan(
+        loading.way(),
+        loading.leavesConflicts(),
+        loading.broken(),
+        loading.helper().isEmpty()
+            ? Optional.empty()
+            : Optional.of(new MergePlan.Helper(loading.helper(), origin(from))),
+        parts);
+  }
+
+  /** Which source the values of a helper column are of, by its title: its name alone. */
+  static String origin(String title) {
+    return Database.remembered(title, Place.of(title)).name();
+  }
+
+  /** A helper column is of the target alone, and takes texts. */
+  private void checkHelper(Table table, Table there) {
+    for (Column column : table.columns()) {
+      if (column.name().equalsIgnoreCase(loading.helper())) {
+        throw loading
+            .place()
+            .problem(Failure.RULE_UNFIT, "helper: names a column that rows have")
+            .because(table.name(column) + " is of the source")
+            .remedy("name a column that no table has: helper: origin_key");
+      }
+    }
+    for (Column column : there.columns()) {
+      if (column.name().equalsIgnoreCase(loading.helper())
+          && !column.type().matches("(?is).*(char|text).*")) {
+        throw loading
+            .place()
+            .problem(Failure.RULE_UNFIT, "helper: names a column that takes no texts")
+            .because(there.name(column) + " is there, and of the type " + column.type())
+            .remedy("name a column that no table has: helper: origin_key");
+      }
+    }
   }
 
   private Table there(TableName table) {
@@ -317,6 +355,7 @@ final class MergeRules {
   private Part part(TableName name) {
     checkMatch(name);
     Table table = sources.get(name);
+    checkHelper(table, there(name));
     List<Column> columns = new ArrayList<>();
     for (Column column : table.written()) {
       columns.add(there(name).column(names.there(table, column)).orElseThrow());
@@ -340,7 +379,8 @@ final class MergeRules {
         linksOf(name),
         fresh.get(name),
         patterns.getOrDefault(name, ""),
-        keeps ? memory(name, from) : "");
+        keeps,
+        keeps && loading.helper().isEmpty() ? memory(name, from) : "");
   }
 
   private Set<String> leave(TableName table) {

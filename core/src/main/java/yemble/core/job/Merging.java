@@ -186,7 +186,7 @@ public final class Merging implements AutoCloseable {
 
   /** What a person should know before. */
   public List<String> warnings() {
-    return merge.warnings();
+    return merge.warnings(plan);
   }
 
   /** How many rows wait, by table of the source. */

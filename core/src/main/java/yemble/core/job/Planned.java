@@ -34,7 +34,24 @@ public record Planned(Request request, Plan plan, Masks.Terms masks, String rule
    */
   public static Planned of(
       Schema schema, Project project, Job job, Register register, SecretKey key, boolean strict) {
-    Request request = Requests.of(project, job, schema);
+    return of(Requests.of(project, job, schema), schema, project, job, register, key, strict);
+  }
+
+  /** The same for rows that are rewritten where they stand: none of them can be left out. */
+  static Planned inPlace(
+      Schema schema, Project project, Job job, Register register, SecretKey key) {
+    Request request = Requests.of(project, job, schema).keepingAll();
+    return of(request, schema, project, job, register, key, true);
+  }
+
+  private static Planned of(
+      Request request,
+      Schema schema,
+      Project project,
+      Job job,
+      Register register,
+      SecretKey key,
+      boolean strict) {
     Lookup lookup = new Lookup(schema);
     job.unfit().keySet().forEach(named -> lookup.column(named.name(), named.place().toString()));
     Database from = project.database(job.from(), job.fromAt());

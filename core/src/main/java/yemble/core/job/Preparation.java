@@ -55,6 +55,10 @@ public record Preparation(
     RULES,
     /** To mask its rows: nothing may be open. */
     MASK,
+    /** To rewrite them where they stand: nothing may be open, and no row is left out. */
+    REWRITE,
+    /** To go on with that: what the rows become is known already. */
+    GO_ON,
     /** To load it: the source is remembered as it is before it is opened, too. */
     LOAD;
 
@@ -63,7 +67,11 @@ public record Preparation(
     }
 
     private boolean selects() {
-      return this != PREVIEW && this != RULES;
+      return this != PREVIEW && this != RULES && this != GO_ON;
+    }
+
+    private boolean isInPlace() {
+      return this == REWRITE || this == GO_ON;
     }
   }
 
@@ -95,14 +103,20 @@ public record Preparation(
 
   private static Planned planned(Opened opened, Register register, Purpose purpose) {
     Reader source = opened.source();
+    if (purpose == Purpose.MASK || purpose == Purpose.LOAD) {
+      Rewriting.notUnderWay(source, opened.from());
+    }
     Planned planned =
-        Planned.of(
-            source.schema(),
-            opened.project(),
-            opened.job(),
-            register,
-            opened.key(),
-            purpose.isStrict());
+        purpose.isInPlace()
+            ? Planned.inPlace(
+                source.schema(), opened.project(), opened.job(), register, opened.key())
+            : Planned.of(
+                source.schema(),
+                opened.project(),
+                opened.job(),
+                register,
+                opened.key(),
+                purpose.isStrict());
     planned.request().check(source);
     if (purpose == Purpose.SELECT) {
       return planned;

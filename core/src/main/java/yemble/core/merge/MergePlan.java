@@ -2,6 +2,7 @@ package yemble.core.merge;
 
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import yemble.core.name.TableName;
 import yemble.core.project.Loading;
@@ -12,10 +13,15 @@ import yemble.core.schema.Table;
 /**
  * How rows come beside those of a target, in the target's names.
  *
+ * @param helper where old keys are kept, if not in tables beside
  * @param parts its tables, each after those that its key follows
  */
 public record MergePlan(
-    Loading.Way way, boolean leavesConflicts, Loading.Broken broken, List<Part> parts) {
+    Loading.Way way,
+    boolean leavesConflicts,
+    Loading.Broken broken,
+    Optional<Helper> helper,
+    List<Part> parts) {
   public MergePlan {
     parts = List.copyOf(parts);
   }
@@ -40,7 +46,8 @@ public record MergePlan(
    * @param links all links of the table to others of the plan
    * @param fresh which column of the key gets fresh values, from 0; -1 for none
    * @param pattern what fresh values look like where they are texts; or an empty string
-   * @param memory the name of the table that old and new keys are kept in; empty for none
+   * @param keeps whether old and new keys are kept
+   * @param memory the name of the table that they are kept in, where no column of rows has them
    */
   public record Part(
       Table table,
@@ -52,6 +59,7 @@ public record MergePlan(
       List<Follow> links,
       int fresh,
       String pattern,
+      boolean keeps,
       String memory) {
     public Part {
       columns = List.copyOf(columns);
@@ -87,6 +95,19 @@ public record MergePlan(
           .filter(unique -> !unique.isEmpty() && written.containsAll(unique))
           .filter(unique -> !Set.copyOf(unique).equals(Set.copyOf(key)))
           .toList();
+    }
+  }
+
+  /**
+   * A column of the target's tables that says under which key a row came.
+   *
+   * @param name as it is written
+   * @param origin which source its values are of
+   */
+  public record Helper(String name, String origin) {
+    /** What the values of one source begin with; the key follows, its columns apart by commas. */
+    public String prefix() {
+      return origin + ":";
     }
   }
 

@@ -77,6 +77,9 @@ public enum Failure {
   ROWS_ALIKE(Type.REFUSED, "name the columns that tell its rows apart: match:"),
   KEYS_SPENT(Type.REFUSED, "give the target's key a wider type, or free some of its range"),
   KEYS_TAKEN(Type.REFUSED, "say same:, keys: or broken: for the table"),
+  NOT_A_COPY(Type.REFUSED, "say environment: copy, if it is one that may be rewritten"),
+  COPY_IN_USE(Type.REFUSED, "cut it off from all others first"),
+  REWRITTEN(Type.REFUSED, "restore it again, and rewrite that"),
   TARGET_SERVER(Type.REFUSED, "name a database on a server that Yemble writes to"),
   TARGET_KIND(Type.USAGE, "name a target that Yemble writes to"),
   PARCEL_KEY_MISSING(

@@ -13,6 +13,7 @@ import yemble.core.yaml.Place;
  * @param driver the file or folder of the driver's jars, relative to the project's folder; empty
  *     for engines that Yemble has a driver for
  * @param confirmed the identity that a person wrote down for the guard, or an empty string
+ * @param rewrite whether a copy may be rewritten where nobody can be asked
  * @param structure whether a load makes its tables or finds them
  * @param grants whether a load carries over who may do what, for roles that the target knows
  * @param functions of the database that conditions may call though they may act
@@ -27,6 +28,7 @@ public record Database(
     String driver,
     Environment environment,
     String confirmed,
+    boolean rewrite,
     Structure structure,
     boolean grants,
     Set<String> functions,
@@ -50,6 +52,7 @@ public record Database(
         "",
         environment,
         "",
+        false,
         Structure.CREATE,
         false,
         Set.of(),
@@ -72,6 +75,7 @@ public record Database(
         "",
         Environment.TEST,
         "",
+        false,
         Structure.CREATE,
         false,
         Set.of(),
@@ -94,6 +98,7 @@ public record Database(
         driver,
         environment,
         confirmed,
+        rewrite,
         other,
         grants,
         functions,

@@ -22,6 +22,7 @@ import yemble.core.problem.Problem;
  */
 public final class KeyFile {
   public static final String VARIABLE = "YEMBLE_KEY";
+  public static final String UNDO_VARIABLE = "YEMBLE_UNDO_KEY";
 
   private KeyFile() {}
 
@@ -88,6 +89,45 @@ public final class KeyFile {
     SecretKey key = SecretKey.random();
     write(directory, Project.PARCEL_KEY_FILE, key, "what it has sealed can be read with it alone");
     return key;
+  }
+
+  /** Writes a new key that originals are kept with, unless there is one. */
+  public static SecretKey createForUndo(Path directory) {
+    SecretKey key = SecretKey.random();
+    write(directory, Project.UNDO_KEY_FILE, key, "what it has sealed can be read with it alone");
+    return key;
+  }
+
+  /**
+   * The key that originals are kept with: in the environment variable {@code YEMBLE_UNDO_KEY}, else
+   * in the file {@code undo.key}, which only its owner may read.
+   */
+  public static SecretKey readForUndo(Path directory, Map<String, String> environment) {
+    String variable = environment.get(UNDO_VARIABLE);
+    Path file = directory.resolve(Project.UNDO_KEY_FILE);
+    try {
+      if (variable == null) {
+        TextFile.require(file, Project.UNDO_KEY_FILE);
+        requirePrivate(file);
+      }
+      return SecretKey.parse(
+              variable == null ? TextFile.read(file, Project.UNDO_KEY_FILE) : variable)
+          .orElseThrow(
+              () ->
+                  Problem.of(Failure.KEY_FORM, "this is no key that originals are kept with")
+                      .at(variable == null ? Project.UNDO_KEY_FILE : UNDO_VARIABLE)
+                      .because("a key is 32 bytes in base64url, 43 characters")
+                      .remedy("yemble key new undo makes one"));
+    } catch (NoSuchFileException e) {
+      throw Problem.of(Failure.KEY_MISSING, "the key that originals are kept with is missing")
+          .at(Project.UNDO_KEY_FILE)
+          .because("they lie in a file that only this key opens")
+          .remedy("yemble key new undo makes one; or put it into " + UNDO_VARIABLE);
+    } catch (IOException e) {
+      throw Problem.of(Failure.FILE_UNREADABLE, "the key file cannot be read")
+          .at(Project.UNDO_KEY_FILE)
+          .causedBy(e);
+    }
   }
 
   /** Writes a key into a folder that has none. */

@@ -15,6 +15,8 @@ import yemble.core.yaml.Place;
  * @param keys what fresh keys of tables whose keys are texts look like: {@code {number}} stands for
  *     a number
  * @param broken what becomes of references to nothing that would come to refer to something
+ * @param helper the column of the target's tables that old keys are kept in; empty for tables
+ *     beside
  * @param place where it is said, or where the job is
  */
 public record Loading(
@@ -25,6 +27,7 @@ public record Loading(
     List<Columns> same,
     List<Pattern> keys,
     Broken broken,
+    String helper,
     Place place) {
   public Loading {
     match = List.copyOf(match);
@@ -36,7 +39,7 @@ public record Loading(
   /** A way without terms. */
   public static Loading of(Way way, Place place) {
     return new Loading(
-        way, false, List.of(), List.of(), List.of(), List.of(), Broken.REFUSE, place);
+        way, false, List.of(), List.of(), List.of(), List.of(), Broken.REFUSE, "", place);
   }
 
   /** How a target is loaded. */

@@ -19,7 +19,7 @@ final class LoadingReader {
           Way.REPLACE, Set.of(),
           Way.ADD, Set.of("conflicts", "match"),
           Way.UPDATE, Set.of("conflicts", "match", "leave"),
-          Way.ALONGSIDE, Set.of("same", "keys", "broken"));
+          Way.ALONGSIDE, Set.of("same", "keys", "broken", "helper"));
 
   private LoadingReader() {}
 
@@ -38,6 +38,19 @@ final class LoadingReader {
     Way way = ways.get(0).getKey().oneOf(Way.class);
     YamlValue body = ways.get(0).getValue();
     Map<String, YamlValue> fields = body.fields(TERMS.get(way));
+    Loading.Broken broken =
+        fields.containsKey("broken")
+            ? fields.get("broken").oneOf(Loading.Broken.class)
+            : Loading.Broken.REFUSE;
+    String helper = fields.containsKey("helper") ? fields.get("helper").word().strip() : "";
+    if (!helper.isEmpty() && broken == Loading.Broken.FRESH) {
+      throw fields
+          .get("helper")
+          .place()
+          .problem(Failure.RULES_CONTRADICT, "helper: and broken: fresh do not go together")
+          .because("a key that no row has can be kept in no column of a row")
+          .remedy("say broken: null, or leave helper: out");
+    }
     return new Loading(
         way,
         fields.containsKey("conflicts")
@@ -46,9 +59,8 @@ final class LoadingReader {
         leave(fields.get("leave")),
         columns(fields.get("same")),
         keys(fields.get("keys")),
-        fields.containsKey("broken")
-            ? fields.get("broken").oneOf(Loading.Broken.class)
-            : Loading.Broken.REFUSE,
+        broken,
+        helper,
         ways.get(0).getKey().place());
   }
 

@@ -31,11 +31,12 @@ public record Project(
   public static final String FILE = "yemble.yaml";
   public static final String KEY_FILE = "yemble.key";
   public static final String PARCEL_KEY_FILE = "parcel.key";
+  public static final String UNDO_KEY_FILE = "undo.key";
   public static final String STATE = ".yemble";
 
   /** What version control must not see: the key, the state, and files that hold originals. */
   public static final List<String> IGNORED =
-      List.of(KEY_FILE, PARCEL_KEY_FILE, STATE + "/", "*.with-originals.csv");
+      List.of(KEY_FILE, PARCEL_KEY_FILE, UNDO_KEY_FILE, STATE + "/", "*.with-originals.csv");
 
   public static final LocalDate DEFAULT_AS_OF = LocalDate.of(2026, 1, 1);
 

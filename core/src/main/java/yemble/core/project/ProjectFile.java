@@ -37,6 +37,7 @@ public final class ProjectFile {
           "driver",
           "environment",
           "confirmed",
+          "rewrite",
           "structure",
           "grants",
           "allow-functions",
@@ -152,6 +153,7 @@ public final class ProjectFile {
         fields.containsKey("driver") ? fields.get("driver").word() : "",
         environment == null ? Environment.PRODUCTION : environment.oneOf(Environment.class),
         fields.containsKey("confirmed") ? fields.get("confirmed").word() : "",
+        fields.containsKey("rewrite") && fields.get("rewrite").flag(),
         structure == null ? Structure.CREATE : structure.oneOf(Structure.class),
         fields.containsKey("grants") && fields.get("grants").flag(),
         fields.containsKey("allow-functions")

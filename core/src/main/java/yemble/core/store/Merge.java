@@ -19,8 +19,8 @@ public interface Merge extends Load {
   /** The greatest value of a column of whole numbers; empty for other types. */
   Optional<BigInteger> greatest(Column column);
 
-  /** What a person should know before rows are merged into these tables. */
-  default List<String> warnings() {
+  /** What a person should know before rows are merged into these tables; after {@link #decide}. */
+  default List<String> warnings(MergePlan plan) {
     return List.of();
   }
 

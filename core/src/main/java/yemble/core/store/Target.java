@@ -4,8 +4,12 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import yemble.core.mark.Mark;
+import yemble.core.name.TableName;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 
@@ -80,6 +84,23 @@ public interface Target extends AutoCloseable {
    */
   Merge merge(Schema schema);
 
+  /** What speaks against rewriting this database where it stands. */
+  default List<Danger> dangers() {
+    return List.of();
+  }
+
+  /** The tables that keep what their rows were: a rewrite deletes that of those that it changes. */
+  default Set<TableName> histories() {
+    return Set.of();
+  }
+
+  /** What rewrites its rows where they stand. */
+  default InPlace inPlace() {
+    throw Problem.of(Failure.TARGET_KIND, "this kind of database is not rewritten in place")
+        .at(description())
+        .remedy("let a job load a masked subset of it into a database of its own: yemble run");
+  }
+
   /** The names of what loads keep old and new keys in, with how many each holds. */
   default Map<String, Long> memories() {
     return Map.of();
@@ -92,8 +113,25 @@ public interface Target extends AutoCloseable {
     }
   }
 
+  /**
+   * Drops a column of tables; where others keep something in it, too, only the values that begin
+   * with a prefix. All or none, where the engine can.
+   *
+   * @param alone for each table, whether nobody else keeps anything in it
+   */
+  default void forget(String column, String prefix, Map<TableName, Boolean> alone) {
+    throw new UnsupportedOperationException("no client is known, so no column either");
+  }
+
   @Override
   void close();
+
+  /**
+   * What speaks against rewriting a database.
+   *
+   * @param session whether it is another session at work there, which a person may allow
+   */
+  record Danger(String what, boolean session) {}
 
   /** How a target stands to a source. */
   enum Relation {

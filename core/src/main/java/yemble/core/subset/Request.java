@@ -43,6 +43,12 @@ public record Request(
     return picks.isEmpty() && amount.isEmpty();
   }
 
+  /** The same where rows that refer to nothing stay as they are: for who can leave no row out. */
+  public Request keepingAll() {
+    return new Request(
+        picks, amount, whole, empty, rules.stream().map(Rule::keepingBroken).toList());
+  }
+
   /** The same with one rule in the place of another. */
   Request ruling(Rule rule, Rule other) {
     return new Request(

@@ -30,6 +30,13 @@ public record Rule(
     cleared = List.copyOf(cleared);
   }
 
+  /** The same, where rows that refer to nothing are not left out. */
+  Rule keepingBroken() {
+    return broken == Broken.LEAVE_OUT
+        ? new Rule(link, follow, where, atMost, cut, Broken.KEEP, cleared, place)
+        : this;
+  }
+
   /** The same with other limits. */
   Rule limited(Follow otherFollow, long otherAtMost, boolean otherCut) {
     return new Rule(link, otherFollow, where, otherAtMost, otherCut, broken, cleared, place);

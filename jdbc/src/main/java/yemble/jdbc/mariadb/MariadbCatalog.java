@@ -32,7 +32,10 @@ final class MariadbCatalog {
       "table_schema = database() AND table_name NOT LIKE 'yemble\\_new\\_%'"
           + " AND table_name NOT LIKE 'yemble\\_old\\_%'"
           + " AND table_name NOT LIKE 'yemble\\_keys\\_%'"
-          + " AND table_name NOT IN ('yemble_mark', 'yemble_load', 'yemble_swapped')";
+          + " AND table_name NOT LIKE 'yemble\\_rewrite\\_%'"
+          + " AND table_name NOT LIKE 'yemble\\_written\\_%'"
+          + " AND table_name NOT IN ('yemble_mark', 'yemble_load', 'yemble_swapped',"
+          + " 'yemble_rewrite', 'yemble_written')";
 
   private final Map<TableName, Storage> storages = new TreeMap<>();
   private final List<Link> foreignKeys = new ArrayList<>();

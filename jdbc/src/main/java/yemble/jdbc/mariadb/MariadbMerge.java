@@ -14,18 +14,15 @@ import java.util.regex.Pattern;
 import yemble.core.mark.Mark;
 import yemble.core.merge.MergePlan;
 import yemble.core.merge.Tally;
-import yemble.core.name.TableName;
-import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.store.Counting;
 import yemble.core.store.Merge;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSource;
+import yemble.jdbc.rows.KeptKeys;
 import yemble.jdbc.rows.MarkLines;
-import yemble.jdbc.rows.MergeDialect;
 import yemble.jdbc.rows.Merger;
-import yemble.jdbc.rows.ServerSession;
 
 /**
  * Rows that wait in tables beside those of the target, and are merged in one transaction. Whatever
@@ -35,18 +32,13 @@ final class MariadbMerge extends MariadbLoad implements Merge {
   private static final Map<String, Integer> BITS =
       Map.of("tinyint", 8, "smallint", 16, "mediumint", 24, "int", 32, "bigint", 64);
   private static final Pattern DECIMAL = Pattern.compile("decimal\\((\\d+),0\\).*");
-  private static final Pattern TEXTS =
-      Pattern.compile("(?i)(char|varchar|.*text|.*blob|.*binary|enum|set|json|inet|uuid).*");
-
-  private static final Pattern SIZED = Pattern.compile("(?i)(?:var)?(?:char|binary)\\((\\d+)\\).*");
-
-  /** As much of a text as any index takes. */
-  private static final int INDEXED_CHARACTERS = 191;
-
   private final MariadbCatalog target;
   private final Schema incoming;
   private final Schema structure;
-  private final List<String> madeMemories = new ArrayList<>();
+
+  /** What removes the places for keys that this load made. */
+  private final List<String> unmaking = new ArrayList<>();
+
   private boolean madeMark;
   private boolean withoutTriggers;
   private boolean merging;
@@ -101,7 +93,7 @@ final class MariadbMerge extends MariadbLoad implements Merge {
   }
 
   @Override
-  public List<String> warnings() {
+  public List<String> warnings(MergePlan plan) {
     List<String> warnings = new ArrayList<>();
     for (Storage storage : target.storages()) {
       boolean comes = incoming.table(storage.table().name()) != null;
@@ -113,7 +105,31 @@ final class MariadbMerge extends MariadbLoad implements Merge {
                 + ": what is written into it cannot be taken back");
       }
     }
+    plan.helper()
+        .map(helper -> helperWarning(plan, helper.name()))
+        .filter(warning -> !warning.isEmpty())
+        .ifPresent(warnings::add);
     return warnings;
+  }
+
+  private String helperWarning(MergePlan plan, String helper) {
+    int tables = 0;
+    try {
+      for (MergePlan.Part part : plan.parts()) {
+        tables += merger(plan).keeping(part).isPresent() ? 1 : 0;
+      }
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return tables == 0
+        ? ""
+        : String.format(
+            Locale.ROOT,
+            "%d %s the column %s, which the server commits at once: a load that is killed may"
+                + " leave it there, empty",
+            tables,
+            tables == 1 ? "table gets" : "tables get",
+            helper);
   }
 
   @Override
@@ -139,7 +155,14 @@ final class MariadbMerge extends MariadbLoad implements Merge {
 
   private Merger merger(MergePlan plan) {
     if (merger == null) {
-      merger = new Merger(new Dialect(), plan, this::greatest);
+      merger =
+          new Merger(
+              new MergeWords(
+                  session,
+                  table -> target.storage(table).relation(),
+                  table -> shadows.get(table.name())),
+              plan,
+              this::greatest);
     }
     return merger;
   }
@@ -171,10 +194,12 @@ final class MariadbMerge extends MariadbLoad implements Merge {
     try {
       for (MergePlan.Part part : plan.parts()) {
         doing = part.name().toString();
-        Optional<String> made = merger(plan).memoryOf(part);
-        if (made.isPresent()) {
-          session.execute(made.get());
-          madeMemories.add(part.memory());
+        Optional<KeptKeys.Making> making = merger(plan).keeping(part);
+        if (making.isPresent()) {
+          for (String statement : making.get().statements()) {
+            session.execute(statement);
+          }
+          unmaking.add(making.get().undo());
         }
       }
       doing = "triggers";
@@ -230,7 +255,7 @@ final class MariadbMerge extends MariadbLoad implements Merge {
       session.execute("COMMIT");
       merging = false;
       madeMark = false;
-      madeMemories.clear();
+      unmaking.clear();
     } catch (SQLException e) {
       throw MariadbErrors.of(e, login.name() + " cannot be completed", login.place());
     }
@@ -256,8 +281,10 @@ final class MariadbMerge extends MariadbLoad implements Merge {
         session.execute("ROLLBACK");
       }
       triggersBack();
-      if (madeMemories != null && !madeMemories.isEmpty()) {
-        session.execute("DROP TABLE IF EXISTS " + Sql.quoted(madeMemories));
+      if (unmaking != null) {
+        for (String statement : unmaking) {
+          session.execute(statement);
+        }
       }
       if (madeMark) {
         session.execute("DROP TABLE IF EXISTS " + MarkTable.NAME);
@@ -266,112 +293,5 @@ final class MariadbMerge extends MariadbLoad implements Merge {
       // The connection is gone, and the server has rolled back.
     }
     super.close();
-  }
-
-  /** The words of this engine. */
-  private final class Dialect implements MergeDialect {
-    @Override
-    public String quoted(String name) {
-      return Sql.quoted(name);
-    }
-
-    @Override
-    public String target(TableName table) {
-      return target.storage(table).relation();
-    }
-
-    @Override
-    public String staged(TableName table) {
-      return shadows.get(table.name());
-    }
-
-    @Override
-    public String memory(String name) {
-      return name;
-    }
-
-    @Override
-    public boolean remembers(String name) throws SQLException {
-      return MariadbTarget.isThere(session, name);
-    }
-
-    @Override
-    public String temporary(String name, String query) {
-      return "CREATE TEMPORARY TABLE " + name + " AS " + query;
-    }
-
-    @Override
-    public List<String> indexed(String name, char letter, List<Column> key) {
-      List<String> columns = new ArrayList<>();
-      for (int i = 1; i <= key.size(); i++) {
-        Matcher sized = SIZED.matcher(key.get(i - 1).type());
-        boolean text = TEXTS.matcher(key.get(i - 1).type()).matches();
-        boolean whole =
-            !text || sized.matches() && Integer.parseInt(sized.group(1)) <= INDEXED_CHARACTERS;
-        columns.add(letter + "_" + i + (whole ? "" : "(" + INDEXED_CHARACTERS + ")"));
-      }
-      return List.of("ALTER TABLE " + name + " ADD INDEX (" + String.join(", ", columns) + ")");
-    }
-
-    @Override
-    public String removed(String name) {
-      return "DROP TEMPORARY TABLE IF EXISTS " + name;
-    }
-
-    /** Of tables of a session the server knows too little to find a good order by itself. */
-    @Override
-    public String inOrder() {
-      return " STRAIGHT_JOIN ";
-    }
-
-    @Override
-    public String differs(Column column, String one, String other) {
-      return TEXTS.matcher(column.type()).matches()
-          ? "NOT (CAST(" + one + " AS BINARY) <=> CAST(" + other + " AS BINARY))"
-          : "NOT (" + one + " <=> " + other + ")";
-    }
-
-    @Override
-    public String update(String table, List<String> set, String query, String on) {
-      return "UPDATE "
-          + table
-          + " t JOIN ("
-          + query
-          + ") x ON "
-          + on
-          + " SET "
-          + String.join(
-              ", ", set.stream().map(column -> "t." + column + " = x." + column).toList());
-    }
-
-    @Override
-    public String literal(String text) {
-      return Sql.literal(text);
-    }
-
-    @Override
-    public String joined(String one, String number, String other) {
-      return "CONCAT(" + literal(one) + ", " + number + ", " + literal(other) + ")";
-    }
-
-    @Override
-    public void execute(String sql) throws SQLException {
-      session.execute(sql);
-    }
-
-    @Override
-    public String one(String sql) throws SQLException {
-      return session.one(sql);
-    }
-
-    @Override
-    public void query(String sql, ServerSession.RowAction action) throws SQLException {
-      session.query(sql, action);
-    }
-
-    @Override
-    public Problem problem(SQLException e, String what, String where) {
-      return MariadbErrors.of(e, what, where);
-    }
   }
 }

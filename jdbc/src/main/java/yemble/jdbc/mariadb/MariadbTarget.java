@@ -14,17 +14,20 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import yemble.core.mark.Mark;
+import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
+import yemble.core.store.InPlace;
 import yemble.core.store.Load;
 import yemble.core.store.Merge;
 import yemble.core.store.Origin;
 import yemble.core.store.Statements;
 import yemble.core.store.Target;
+import yemble.jdbc.rows.KeptKeys;
 
 /** A MariaDB database as it stands before a load. */
 final class MariadbTarget implements Target {
@@ -253,6 +256,73 @@ final class MariadbTarget implements Target {
   }
 
   @Override
+  public List<Danger> dangers() {
+    List<Danger> dangers = new ArrayList<>();
+    try {
+      if (replicates(session)) {
+        dangers.add(new Danger("it follows another server, which may write to it", false));
+      }
+      session.query(
+          "SELECT count(*) FROM information_schema.processlist WHERE command LIKE 'Binlog Dump%'",
+          row -> {
+            if (row.getLong(1) > 0) {
+              dangers.add(new Danger(row.getLong(1) + " replicas get what is written", false));
+            }
+          });
+      session.query(
+          "SELECT variable_value FROM information_schema.global_status"
+              + " WHERE variable_name = 'wsrep_cluster_size' AND variable_value > 0",
+          row -> dangers.add(new Danger("it is a member of a cluster", false)));
+      if ("ON".equalsIgnoreCase(session.one("SELECT @@event_scheduler"))) {
+        session.query(
+            "SELECT event_schema, event_name FROM information_schema.events"
+                + " WHERE status = 'ENABLED'",
+            row ->
+                dangers.add(
+                    new Danger(
+                        "the scheduler is on, and runs the event "
+                            + row.getString(1)
+                            + "."
+                            + row.getString(2),
+                        false)));
+      }
+      session.query(
+          "SELECT user, count(*) FROM information_schema.processlist WHERE db = database()"
+              + " AND id <> CONNECTION_ID() GROUP BY user",
+          row ->
+              dangers.add(
+                  new Danger(
+                      row.getLong(2)
+                          + (row.getLong(2) == 1 ? " session of " : " sessions of ")
+                          + row.getString(1),
+                      true)));
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return dangers;
+  }
+
+  @Override
+  public Set<TableName> histories() {
+    Set<TableName> histories = new HashSet<>();
+    try {
+      session.query(
+          "SELECT table_name FROM information_schema.tables WHERE table_schema = database()"
+              + " AND table_type = 'SYSTEM VERSIONED'",
+          row -> histories.add(TableName.of(row.getString(1))));
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return histories;
+  }
+
+  @Override
+  public InPlace inPlace() {
+    notMysql();
+    return new MariadbInPlace(login, session);
+  }
+
+  @Override
   public Map<String, Long> memories() {
     Map<String, Long> memories = new TreeMap<>();
     try {
@@ -269,6 +339,23 @@ final class MariadbTarget implements Target {
   public void forget(Collection<String> memories) {
     try {
       session.execute("DROP TABLE " + Sql.quoted(memories));
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be written", login.place());
+    }
+  }
+
+  @Override
+  public void forget(String column, String prefix, Map<TableName, Boolean> alone) {
+    try {
+      for (Map.Entry<TableName, Boolean> each : alone.entrySet()) {
+        session.execute(
+            KeptKeys.forgetting(
+                Sql.quoted(each.getKey().name()),
+                Sql.quoted(column),
+                prefix,
+                Sql.literal(prefix),
+                each.getValue()));
+      }
     } catch (SQLException e) {
       throw MariadbErrors.of(e, login.name() + " cannot be written", login.place());
     }

@@ -30,7 +30,7 @@ final class Swap {
 
   private static final String OLD = "yemble_old_";
   private static final String PLANNED = "yemble_load";
-  private static final String SWAPPED = "yemble_swapped";
+  static final String SWAPPED = "yemble_swapped";
   static final String NEW_MARK = NEW + "mark";
 
   private final Session session;

@@ -217,6 +217,10 @@ final class FoundTables implements LoadedTables {
       session.execute(statement);
     }
     continueSequences(source);
+    refresh();
+  }
+
+  private void refresh() throws SQLException {
     List<String> views = new ArrayList<>();
     session.query(
         "SELECT c.oid::regclass::text FROM pg_class c JOIN pg_namespace n"
@@ -232,6 +236,15 @@ final class FoundTables implements LoadedTables {
       doing = "statistics of " + table.name();
       session.execute("ANALYZE " + catalog.storage(table.name()).relation());
     }
+  }
+
+  /** Puts back what {@link #prepare} took off, and makes again what was made of the rows. */
+  void restore() throws SQLException {
+    for (String statement : putBack) {
+      doing = statement;
+      session.execute(statement);
+    }
+    refresh();
   }
 
   /** Counters go on behind the keys that are in use; RESTART, unlike setval, can be undone. */

@@ -62,9 +62,22 @@ class PostgresqlLoad implements Load {
     lock(login, session);
   }
 
+  /** The same lock, until {@link #release} or the end of the connection. */
+  static void hold(Login login, Session session) throws SQLException {
+    lock(login, session, "pg_try_advisory_lock");
+  }
+
+  static void release(Session session) throws SQLException {
+    session.one("SELECT pg_advisory_unlock(" + LOCK + ")");
+  }
+
   /** One load of a database at a time; the lock ends with the transaction, or the connection. */
   private static void lock(Login login, Session session) throws SQLException {
-    if (session.one("SELECT pg_try_advisory_xact_lock(" + LOCK + ")").equals("f")) {
+    lock(login, session, "pg_try_advisory_xact_lock");
+  }
+
+  private static void lock(Login login, Session session, String function) throws SQLException {
+    if (session.one("SELECT " + function + "(" + LOCK + ")").equals("f")) {
       String holder =
           session.one(
               "SELECT a.usename || coalesce(' from ' || host(a.client_addr), '') || ', process '"

@@ -13,15 +13,18 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Consumer;
 import yemble.core.mark.Mark;
+import yemble.core.name.TableName;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.Table;
+import yemble.core.store.InPlace;
 import yemble.core.store.Load;
 import yemble.core.store.Merge;
 import yemble.core.store.Origin;
 import yemble.core.store.Statements;
 import yemble.core.store.Target;
+import yemble.jdbc.rows.KeptKeys;
 
 /** A PostgreSQL database as it stands before a load. */
 final class PostgresqlTarget implements Target {
@@ -260,6 +263,47 @@ final class PostgresqlTarget implements Target {
   }
 
   @Override
+  public List<Danger> dangers() {
+    List<Danger> dangers = new ArrayList<>();
+    try {
+      for (String query :
+          List.of(
+              "SELECT 'it is in recovery: it follows another server' WHERE pg_is_in_recovery()",
+              "SELECT count(*) || ' standbys or subscribers get what is written'"
+                  + " FROM pg_stat_replication HAVING count(*) > 0",
+              "SELECT 'the replication slot ' || quote_ident(slot_name) || ' keeps what is written'"
+                  + " FROM pg_replication_slots WHERE database IS NULL"
+                  + " OR database = current_database()",
+              "SELECT 'the publication ' || quote_ident(pubname) || ' passes what is written on'"
+                  + " FROM pg_publication",
+              "SELECT 'the subscription ' || quote_ident(s.subname) || ' brings rows of others'"
+                  + " FROM pg_subscription s JOIN pg_database d ON d.oid = s.subdbid"
+                  + " WHERE d.datname = current_database() AND s.subenabled",
+              "SELECT 'the extension ' || extname || ' runs jobs that may act on the outside'"
+                  + " FROM pg_extension WHERE extname IN ('pg_cron', 'pg_timetable', 'pgagent')",
+              "SELECT count(*) || ' large objects are in it, which are not rewritten: remove them'"
+                  + " FROM pg_largeobject_metadata HAVING count(*) > 0")) {
+        session.query(query, row -> dangers.add(new Danger(row.getString(1), false)));
+      }
+      session.query(
+          "SELECT count(*) || CASE count(*) WHEN 1 THEN ' session' ELSE ' sessions' END"
+              + " || ' of ' || coalesce(nullif(application_name, ''), 'an unnamed program')"
+              + " || ' (' || usename || ')' FROM pg_stat_activity"
+              + " WHERE datname = current_database() AND pid <> pg_backend_pid()"
+              + " AND backend_type = 'client backend' GROUP BY application_name, usename",
+          row -> dangers.add(new Danger(row.getString(1), true)));
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be read", login.place());
+    }
+    return dangers;
+  }
+
+  @Override
+  public InPlace inPlace() {
+    return new PostgresqlInPlace(login, session);
+  }
+
+  @Override
   public Map<String, Long> memories() {
     Map<String, Long> memories = new TreeMap<>();
     try {
@@ -291,6 +335,25 @@ final class PostgresqlTarget implements Target {
               + memories.stream()
                   .map(PostgresqlTarget::memory)
                   .collect(java.util.stream.Collectors.joining(", ")));
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(e, login.name() + " cannot be written", login.place());
+    }
+  }
+
+  @Override
+  public void forget(String column, String prefix, Map<TableName, Boolean> alone) {
+    try {
+      session.execute("BEGIN");
+      for (Map.Entry<TableName, Boolean> each : alone.entrySet()) {
+        session.execute(
+            KeptKeys.forgetting(
+                Sql.quoted(each.getKey()),
+                Sql.quoted(column),
+                prefix,
+                Sql.literal(prefix),
+                each.getValue()));
+      }
+      session.execute("COMMIT");
     } catch (SQLException e) {
       throw PostgresqlErrors.of(e, login.name() + " cannot be written", login.place());
     }

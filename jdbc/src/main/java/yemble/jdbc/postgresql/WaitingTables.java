@@ -19,19 +19,40 @@ final class WaitingTables implements LoadedTables {
   private final Session session;
   private final Schema schema;
   private final FoundTables found;
+  private final boolean lasting;
   private final Map<TableName, String> relations = new TreeMap<>();
   private PostgresqlCatalog catalog;
   private String doing = "";
 
   WaitingTables(Session session, Schema schema, FoundTables found) {
+    this(session, schema, found, false);
+  }
+
+  private WaitingTables(Session session, Schema schema, FoundTables found, boolean lasting) {
     this.session = session;
     this.schema = schema;
     this.found = found;
+    this.lasting = lasting;
+  }
+
+  /** The same in the schema {@code yemble}, where they last. */
+  static WaitingTables lasting(Session session, Schema schema, FoundTables found) {
+    return new WaitingTables(session, schema, found, true);
+  }
+
+  /** The name of a table that lasts, by its number, from 1. */
+  static String lasting(int number) {
+    return PostgresqlCatalog.OWN_SCHEMA + ".rewrite_" + number;
   }
 
   /** Where rows wait. */
   PostgresqlCatalog catalog() {
     return catalog;
+  }
+
+  /** The number of a table that lasts, from 1. */
+  int number(TableName table) {
+    return Integer.parseInt(relation(table).replaceFirst(".*_", ""));
   }
 
   String relation(TableName table) {
@@ -41,20 +62,27 @@ final class WaitingTables implements LoadedTables {
   @Override
   public void prepare() throws SQLException {
     Map<TableName, Storage> places = new TreeMap<>();
+    if (lasting) {
+      session.execute("CREATE SCHEMA IF NOT EXISTS " + PostgresqlCatalog.OWN_SCHEMA);
+    }
     for (Table table : schema.tables()) {
       doing = table.name().toString();
-      String relation = "yemble_waiting_" + (relations.size() + 1);
+      int number = relations.size() + 1;
+      String relation = lasting ? lasting(number) : "pg_temp.yemble_waiting_" + number;
+      if (lasting) {
+        session.execute("DROP TABLE IF EXISTS " + relation);
+      }
       List<String> names = table.written().stream().map(Column::name).toList();
       session.execute(
-          "CREATE TEMP TABLE "
-              + relation
-              + " ON COMMIT DROP AS SELECT "
+          (lasting ? "CREATE TABLE " + relation : "CREATE TEMP TABLE yemble_waiting_" + number)
+              + (lasting ? "" : " ON COMMIT DROP")
+              + " AS SELECT "
               + Sql.quoted(names)
               + " FROM "
               + found.catalog().storage(table.name()).relation()
               + " WITH NO DATA");
-      relations.put(table.name(), "pg_temp." + relation);
-      places.put(table.name(), place(table, "pg_temp." + relation));
+      relations.put(table.name(), relation);
+      places.put(table.name(), place(table, relation));
     }
     catalog = found.catalog().at(places);
   }
@@ -89,7 +117,13 @@ final class WaitingTables implements LoadedTables {
 
   @Override
   public void complete(Counting source) throws SQLException {
-    for (String relation : relations.values()) {
+    for (Table table : schema.tables()) {
+      String relation = relation(table.name());
+      if (lasting && !table.primaryKey().isEmpty()) {
+        doing = table.name().toString();
+        session.execute(
+            "CREATE INDEX ON " + relation + " (" + Sql.quoted(table.primaryKey()) + ")");
+      }
       session.execute("ANALYZE " + relation);
     }
   }

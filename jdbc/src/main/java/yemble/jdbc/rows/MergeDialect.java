@@ -84,9 +84,39 @@ public interface MergeDialect {
   /** A text in quotes. */
   String literal(String text);
 
+  /** How a query shows a value of a column, so that {@link #literal(Column, String)} reads it. */
+  default String shown(Column column, String value) {
+    return value;
+  }
+
+  /** What makes of a value the text by which statements of a script write it, NULL included. */
+  String shownLiteral(Column column, String value);
+
+  /** A value of a column as statements write it. */
+  default String literal(Column column, String shown) {
+    return shown.matches("-?\\d+") ? shown : literal(shown);
+  }
+
   /** Texts behind one another. */
   default String joined(String one, String number, String other) {
     return literal(one) + " || " + number + " || " + literal(other);
+  }
+
+  /** Two texts behind one another. */
+  default String concatenated(String one, String other) {
+    return one + " || " + other;
+  }
+
+  /** A value of a column as a text, other texts for other values. */
+  String text(Column column, String value);
+
+  /**
+   * What gives a table a column that old keys are kept in.
+   *
+   * @param column quoted
+   */
+  default List<String> helper(String table, String column) {
+    return List.of("ALTER TABLE " + table + " ADD COLUMN " + column + " text");
   }
 
   void execute(String sql) throws SQLException;

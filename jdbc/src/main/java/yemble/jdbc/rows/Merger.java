@@ -182,7 +182,8 @@ public final class Merger {
             .filter(f -> f.link().childColumns().stream().anyMatch(part::isKnownBy))
             .toList();
     Waiting waiting = new Waiting(part, follows);
-    boolean known = !part.memory().isEmpty() && sql.remembers(part.memory());
+    KeptKeys kept = kept(part);
+    boolean known = kept.areThere();
     boolean matches = !part.match().isEmpty();
     StringBuilder query = new StringBuilder("SELECT ");
     for (int i = 0; i < size; i++) {
@@ -193,7 +194,7 @@ public final class Merger {
         query.append(", ").append(column("t", name)).append(" AS t_").append(i + 1);
       }
       if (known) {
-        query.append(", r.n_").append(i + 1).append(" AS r_").append(i + 1);
+        query.append(", ").append(kept.now(i)).append(" AS r_").append(i + 1);
       }
       query.append(i + 1 < size ? ", " : "");
     }
@@ -207,14 +208,14 @@ public final class Merger {
               i -> column("t", part.match().get(i)) + " = " + waiting.value(part.match().get(i))));
     }
     if (known) {
-      query.append(" LEFT JOIN ").append(sql.memory(part.memory())).append(" r ON ");
-      query.append(
-          list(size, " AND ", i -> sql.sameKey("r.o_" + (i + 1), column("s", part.key().get(i)))));
+      query.append(kept.join());
     }
     String draft = "yemble_draft";
     make(draft, query.toString());
     if (matches) {
       told(part, draft);
+    } else if (known) {
+      keptOnce(part, draft);
     }
     Map<String, String> before = new LinkedHashMap<>();
     if (known) {
@@ -303,9 +304,8 @@ public final class Merger {
     Column column = part.table().column(name).orElseThrow();
     String most = sql.one("SELECT max(" + sql.quoted(name) + ") FROM " + sql.target(part.name()));
     BigInteger base = most == null ? BigInteger.ZERO : new BigInteger(most).max(BigInteger.ZERO);
-    if (!part.memory().isEmpty() && sql.remembers(part.memory())) {
-      String kept =
-          sql.one("SELECT max(n_" + (part.fresh() + 1) + ") FROM " + sql.memory(part.memory()));
+    if (kept(part).areBeside()) {
+      String kept = sql.one("SELECT max(n_" + (part.fresh() + 1) + ") FROM " + kept(part).table());
       base = kept == null ? base : base.max(new BigInteger(kept));
     }
     BigInteger last = base.add(BigInteger.valueOf(rows));
@@ -393,13 +393,13 @@ public final class Merger {
                 + new Waiting(child, List.of(follow)).exists(follow, 0)
                 + " AND f1.o_1 IS NULL";
         String draft = "yemble_draft";
-        if (!part.memory().isEmpty() && sql.remembers(part.memory())) {
+        if (kept(part).areBeside()) {
           make(draft, broken);
           sql.execute(
               "INSERT INTO "
                   + keys(part.name())
                   + " SELECT r.o_1, r.n_1, 'N' FROM "
-                  + sql.memory(part.memory())
+                  + kept(part).table()
                   + " r JOIN "
                   + draft
                   + " d ON d.v = r.o_1");
@@ -418,6 +418,25 @@ public final class Merger {
         next = from.add(BigInteger.valueOf(rows));
         sql.execute(sql.removed(draft));
       }
+    }
+  }
+
+  /** No two rows of the target may say that they came as the same one. */
+  private void keptOnce(Part part, String draft) throws SQLException {
+    long several =
+        count(
+            "SELECT count(*) FROM (SELECT 1 FROM "
+                + draft
+                + " GROUP BY "
+                + list(part.key().size(), ", ", i -> "o_" + (i + 1))
+                + " HAVING count(*) > 1) d");
+    if (several > 0) {
+      throw Problem.of(
+              Failure.ROWS_ALIKE,
+              "several rows of " + part.name() + " are kept under the same key of the source")
+          .at(part.name() + plan.helper().map(helper -> "." + helper.name()).orElse(""))
+          .because(rows(several, "has", "have") + " been copied in the target, with this column")
+          .remedy("set it to NULL in those that did not come from the source");
     }
   }
 
@@ -764,10 +783,10 @@ public final class Merger {
             + sql.target(part.name())
             + " t ON "
             + targetKey(part, "t", "k"));
-    Map<String, Long> acts = new TreeMap<>();
-    sql.query(
-        "SELECT act, count(*) FROM " + decisions(part.name()) + " GROUP BY act",
-        row -> acts.put(row.getString(1), row.getLong(2)));
+    Map<String, Long> acts = acts(part);
+    while (plan.leavesConflicts() && left(part, waiting, acts)) {
+      acts = acts(part);
+    }
     Tally tally =
         new Tally(
             part.name(),
@@ -790,6 +809,66 @@ public final class Merger {
           .remedy("see that it is a key in the target, too, and that every row has a value in it");
     }
     return tally;
+  }
+
+  private Map<String, Long> acts(Part part) throws SQLException {
+    Map<String, Long> acts = new TreeMap<>();
+    sql.query(
+        "SELECT act, count(*) FROM " + decisions(part.name()) + " GROUP BY act",
+        row -> acts.put(row.getString(1), row.getLong(2)));
+    return acts;
+  }
+
+  /**
+   * A row of the target that stays because of a conflict keeps its unique values, and others that
+   * would have got them conflict, too.
+   *
+   * @return whether there are such
+   */
+  private boolean left(Part part, Waiting waiting, Map<String, Long> acts) throws SQLException {
+    if (part.uniques().isEmpty() || acts.keySet().stream().noneMatch(act -> act.startsWith("C"))) {
+      return false;
+    }
+    StringBuilder cases = new StringBuilder();
+    for (int i = 0; i < part.uniques().size(); i++) {
+      cases
+          .append(" WHEN d.act IN ('I', 'U') AND EXISTS (SELECT 1 FROM ")
+          .append(sql.target(part.name()))
+          .append(" u JOIN ")
+          .append(decisions(part.name()))
+          .append(" m ON ")
+          .append(targetKey(part, "u", "m"))
+          .append(" WHERE m.act LIKE 'C%' AND NOT (")
+          .append(list(part.key().size(), " AND ", k -> "m.n_" + (k + 1) + " = d.n_" + (k + 1)))
+          .append(") AND ")
+          .append(
+              part.uniques().get(i).stream()
+                  .map(name -> column("u", name) + " = " + waiting.value(name))
+                  .collect(Collectors.joining(" AND ")))
+          .append(") THEN 'C")
+          .append(i + 1)
+          .append('\'');
+    }
+    String draft = "yemble_draft";
+    String keys =
+        list(part.key().size(), ", ", i -> "d.o_" + (i + 1))
+            + ", "
+            + list(part.key().size(), ", ", i -> "d.n_" + (i + 1));
+    make(
+        draft,
+        "SELECT "
+            + keys
+            + ", d.known, CASE"
+            + cases
+            + " ELSE d.act END AS act"
+            + waiting.from()
+            + " JOIN "
+            + decisions(part.name())
+            + " d ON "
+            + waitingKey(part, "d"));
+    make(part, decisions(part.name()), columns(part, "known", "act"), "SELECT * FROM " + draft);
+    sql.execute(sql.removed(draft));
+    return !acts(part).equals(acts);
   }
 
   /** How many rows conflict, by what they conflict in. */
@@ -864,8 +943,8 @@ public final class Merger {
       }
       for (Part part : plan.parts()) {
         doing = part.name().toString();
-        if (!part.memory().isEmpty() && came.getOrDefault(part.name(), 0L) > 0) {
-          remember(part);
+        if (part.keeps() && came.getOrDefault(part.name(), 0L) > 0) {
+          kept(part).remember(decisions(part.name()), keys(part.name()));
         }
       }
     } catch (SQLException e) {
@@ -982,43 +1061,15 @@ public final class Merger {
   }
 
   /**
-   * What makes the table that old and new keys of a table are kept in, if there is none and rows
+   * What makes the place where old and new keys of a table are kept, if there is none and rows
    * come; after {@link #decide}.
    */
-  public Optional<String> memoryOf(Part part) throws SQLException {
-    boolean comes = came.getOrDefault(part.name(), 0L) > 0;
-    if (part.memory().isEmpty() || !comes || sql.remembers(part.memory())) {
-      return Optional.empty();
-    }
-    List<String> columns = new ArrayList<>();
-    for (int i = 0; i < part.key().size(); i++) {
-      String name = sql.quoted(part.key().get(i));
-      columns.add(name + " AS o_" + (i + 1) + ", " + name + " AS n_" + (i + 1));
-    }
-    return Optional.of(
-        "CREATE TABLE "
-            + sql.memory(part.memory())
-            + " AS SELECT "
-            + String.join(", ", columns)
-            + " FROM "
-            + sql.target(part.name())
-            + " WHERE 1 = 0");
+  public Optional<KeptKeys.Making> keeping(Part part) throws SQLException {
+    return came.getOrDefault(part.name(), 0L) > 0 ? kept(part).making() : Optional.empty();
   }
 
-  private void remember(Part part) throws SQLException {
-    int size = part.key().size();
-    String columns = list(size, ", ", i -> "o_" + (i + 1) + ", n_" + (i + 1));
-    String values = list(size, ", ", i -> "k.o_" + (i + 1) + ", k.n_" + (i + 1));
-    String into =
-        "INSERT INTO " + sql.memory(part.memory()) + " (" + columns + ") SELECT " + values;
-    String fresh =
-        " LEFT JOIN "
-            + sql.memory(part.memory())
-            + " r ON "
-            + list(size, " AND ", i -> sql.sameKey("r.o_" + (i + 1), "k.o_" + (i + 1)))
-            + " WHERE r.o_1 IS NULL AND ";
-    sql.execute(into + " FROM " + decisions(part.name()) + " k" + fresh + "k.act = 'I'");
-    sql.execute(into + " FROM " + keys(part.name()) + " k" + fresh + "k.known = 'N'");
+  private KeptKeys kept(Part part) {
+    return new KeptKeys(sql, plan, part);
   }
 
   // ---- afterwards

@@ -4,7 +4,6 @@ import java.math.BigInteger;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
@@ -20,7 +19,6 @@ import org.sqlite.SQLiteConfig;
 import yemble.core.mark.Mark;
 import yemble.core.merge.MergePlan;
 import yemble.core.merge.Tally;
-import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
@@ -33,9 +31,8 @@ import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
 import yemble.core.store.Statements;
-import yemble.jdbc.rows.MergeDialect;
+import yemble.jdbc.rows.KeptKeys;
 import yemble.jdbc.rows.Merger;
-import yemble.jdbc.rows.ServerSession;
 
 /**
  * Rows that wait in a file beside the target, and are merged into it in one transaction of its own:
@@ -166,7 +163,7 @@ final class SqliteMerge implements Merge {
 
   private Merger merger(MergePlan plan) {
     if (merger == null) {
-      merger = new Merger(new Dialect(), plan, this::greatest);
+      merger = new Merger(new MergeWords(connection, WAITING), plan, this::greatest);
     }
     return merger;
   }
@@ -194,24 +191,15 @@ final class SqliteMerge implements Merge {
       }
       for (MergePlan.Part each : plan.parts()) {
         doing = each.name().toString();
-        Optional<String> made = merger(plan).memoryOf(each);
-        if (made.isPresent()) {
-          execute(made.get());
+        Optional<KeptKeys.Making> making = merger(plan).keeping(each);
+        if (making.isPresent()) {
+          for (String statement : making.get().statements()) {
+            execute(statement);
+          }
         }
       }
     } catch (SQLException e) {
       throw SqliteErrors.of(e, name + " cannot be made ready", doing);
-    }
-  }
-
-  private boolean isThere(String table) throws SQLException {
-    try (Statement statement = connection.createStatement();
-        ResultSet row =
-            statement.executeQuery(
-                "SELECT 1 FROM main.sqlite_master WHERE type = 'table' AND name = '"
-                    + table
-                    + "'")) {
-      return row.next();
     }
   }
 
@@ -268,143 +256,5 @@ final class SqliteMerge implements Merge {
     SqliteEngine.close(connection);
     SqliteEngine.close(waiting);
     part.close();
-  }
-
-  /** The words of this engine. */
-  private final class Dialect implements MergeDialect {
-    @Override
-    public String quoted(String quoted) {
-      return Sql.quoted(quoted);
-    }
-
-    @Override
-    public String target(TableName table) {
-      return "main." + Sql.quoted(table.name());
-    }
-
-    @Override
-    public String staged(TableName table) {
-      return WAITING + "." + Sql.quoted(table.name());
-    }
-
-    @Override
-    public String memory(String memory) {
-      return "main." + memory;
-    }
-
-    @Override
-    public boolean remembers(String memory) throws SQLException {
-      return isThere(memory);
-    }
-
-    @Override
-    public String temporary(String table, String query) {
-      return "CREATE TEMP TABLE " + table + " AS " + query;
-    }
-
-    /** With the types of the keys: else SQLite would not use an index to compare them. */
-    @Override
-    public List<String> keyTable(
-        String table, List<String> columns, List<Column> key, String query) {
-      List<String> typed = new ArrayList<>();
-      for (String column : columns) {
-        String type =
-            column.matches("[on]_\\d+")
-                ? Sql.affinity(key.get(Integer.parseInt(column.substring(2)) - 1).type())
-                : "TEXT";
-        typed.add(column + " " + type);
-      }
-      return List.of(
-          "CREATE TEMP TABLE " + table + " (" + String.join(", ", typed) + ")",
-          "INSERT INTO " + table + " " + query);
-    }
-
-    /** Tables of a session do not take over how a text compares: so there is an index each way. */
-    @Override
-    public List<String> indexed(String table, char letter, List<Column> key) {
-      List<String> indexes = new ArrayList<>();
-      boolean text = false;
-      for (String collation : List.of("BINARY", "NOCASE", "RTRIM")) {
-        List<String> columns = new ArrayList<>();
-        for (int i = 0; i < key.size(); i++) {
-          columns.add(letter + "_" + (i + 1) + " COLLATE " + collation);
-          text |= Sql.affinity(key.get(i).type()).equals("TEXT");
-        }
-        if (text || indexes.isEmpty()) {
-          indexes.add(
-              "CREATE INDEX temp."
-                  + table
-                  + "_"
-                  + letter
-                  + "_"
-                  + collation
-                  + " ON "
-                  + table
-                  + " ("
-                  + String.join(", ", columns)
-                  + ")");
-        }
-      }
-      return indexes;
-    }
-
-    @Override
-    public String removed(String table) {
-      return "DROP TABLE IF EXISTS temp." + table;
-    }
-
-    @Override
-    public String sameKey(String one, String other) {
-      return one + " IS " + other;
-    }
-
-    @Override
-    public String differs(Column column, String one, String other) {
-      return one + " IS NOT " + other + " COLLATE BINARY";
-    }
-
-    @Override
-    public String update(String table, List<String> set, String query, String on) {
-      return "UPDATE "
-          + table
-          + " AS t SET "
-          + String.join(", ", set.stream().map(column -> column + " = x." + column).toList())
-          + " FROM ("
-          + query
-          + ") x WHERE "
-          + on;
-    }
-
-    @Override
-    public String literal(String text) {
-      return "'" + text.replace("'", "''") + "'";
-    }
-
-    @Override
-    public void execute(String sql) throws SQLException {
-      SqliteMerge.this.execute(sql);
-    }
-
-    @Override
-    public String one(String sql) throws SQLException {
-      String[] found = new String[1];
-      query(sql, row -> found[0] = row.getString(1));
-      return found[0];
-    }
-
-    @Override
-    public void query(String sql, ServerSession.RowAction action) throws SQLException {
-      try (Statement statement = connection.createStatement();
-          ResultSet rows = statement.executeQuery(sql)) {
-        while (rows.next()) {
-          action.accept(rows);
-        }
-      }
-    }
-
-    @Override
-    public Problem problem(SQLException e, String what, String where) {
-      return SqliteErrors.of(e, what, where);
-    }
   }
 }

@@ -19,16 +19,19 @@ import java.util.TreeMap;
 import java.util.function.Consumer;
 import org.sqlite.SQLiteConfig;
 import yemble.core.mark.Mark;
+import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Structure;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
+import yemble.core.store.InPlace;
 import yemble.core.store.Load;
 import yemble.core.store.Merge;
 import yemble.core.store.Origin;
 import yemble.core.store.Statements;
 import yemble.core.store.Target;
+import yemble.jdbc.rows.KeptKeys;
 
 /** An SQLite file as it stands before a load; the file need not exist. */
 final class SqliteTarget implements Target {
@@ -196,6 +199,39 @@ final class SqliteTarget implements Target {
   }
 
   @Override
+  public List<Danger> dangers() {
+    List<Danger> dangers = new ArrayList<>();
+    try {
+      Object names = Files.getAttribute(file, "unix:nlink");
+      if (names instanceof Integer number && number > 1) {
+        dangers.add(
+            new Danger(
+                "the file has " + number + " names (hard links): it is others', too", false));
+      }
+    } catch (IOException | UnsupportedOperationException unknown) {
+      // The file system knows no such thing, or no file is there.
+    }
+    SQLiteConfig config = new SQLiteConfig();
+    config.setBusyTimeout(100);
+    try (Connection connection = config.createConnection("jdbc:sqlite:" + file);
+        Statement statement = connection.createStatement()) {
+      statement.execute("BEGIN EXCLUSIVE");
+      statement.execute("ROLLBACK");
+    } catch (SQLException e) {
+      if (!SqliteErrors.isBusy(e)) {
+        throw SqliteErrors.of(e, name + " cannot be written", file.toString());
+      }
+      dangers.add(new Danger("another program is at work on the file", false));
+    }
+    return dangers;
+  }
+
+  @Override
+  public InPlace inPlace() {
+    return new SqliteInPlace(file, name);
+  }
+
+  @Override
   public Map<String, Long> memories() {
     Map<String, Long> memories = new TreeMap<>();
     if (!Files.exists(file)) {
@@ -225,13 +261,33 @@ final class SqliteTarget implements Target {
 
   @Override
   public void forget(Collection<String> memories) {
+    all(memories.stream().map(each -> "DROP TABLE " + Sql.quoted(each)).toList());
+  }
+
+  @Override
+  public void forget(String column, String prefix, Map<TableName, Boolean> alone) {
+    List<String> statements = new ArrayList<>();
+    alone.forEach(
+        (table, whole) ->
+            statements.add(
+                KeptKeys.forgetting(
+                    Sql.quoted(table.name()),
+                    Sql.quoted(column),
+                    prefix,
+                    "'" + prefix.replace("'", "''") + "'",
+                    whole)));
+    all(statements);
+  }
+
+  /** Runs all of some statements, or none. */
+  private void all(List<String> statements) {
     SQLiteConfig config = new SQLiteConfig();
     config.setBusyTimeout(SqliteEngine.BUSY_MILLISECONDS);
     try (Connection connection = config.createConnection("jdbc:sqlite:" + file);
         Statement statement = connection.createStatement()) {
       statement.execute("BEGIN IMMEDIATE");
-      for (String each : memories) {
-        statement.execute("DROP TABLE " + Sql.quoted(each));
+      for (String each : statements) {
+        statement.execute(each);
       }
       statement.execute("COMMIT");
     } catch (SQLException e) {

@@ -1,0 +1,626 @@
+package yemble.core.job;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
+import yemble.core.crypto.SecretKey;
+import yemble.core.mark.BucketSums;
+import yemble.core.mark.Loaded;
+import yemble.core.mark.LoadedTable;
+import yemble.core.mark.Mark;
+import yemble.core.mark.RowDigest;
+import yemble.core.name.TableName;
+import yemble.core.parcel.ParcelSink;
+import yemble.core.plan.TablePlan;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
+import yemble.core.project.Database;
+import yemble.core.project.Job;
+import yemble.core.project.LinkRule.Broken;
+import yemble.core.project.Project;
+import yemble.core.schema.Column;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+import yemble.core.store.Engine;
+import yemble.core.store.InPlace;
+import yemble.core.store.InPlace.Part;
+import yemble.core.store.InPlace.Way;
+import yemble.core.store.Load;
+import yemble.core.store.Overlay;
+import yemble.core.store.Passage;
+import yemble.core.store.Reader;
+import yemble.core.store.Target;
+import yemble.core.subset.RowBytes;
+import yemble.core.subset.Rule;
+import yemble.core.verify.Finding;
+import yemble.core.verify.Verifier;
+
+/**
+ * Rewrites a copy where it stands. What its rows become is written beside them first, and proved
+ * there while all originals are still to be had; only then it takes their place, and whatever cuts
+ * that off is gone on with by the next run.
+ */
+public final class Rewriting implements AutoCloseable {
+  /** The way of a mark whose rewrite is under way, and of one that is done. */
+  public static final String UNDER_WAY = "rewriting";
+
+  public static final String DONE = "rewrite";
+
+  /** The way of one that is being taken back. */
+  static final String UNDOING = "undoing";
+
+  private final Database from;
+  private final Target target;
+  private final Supplier<Reader> present;
+  private final Preparation job;
+  private final Mark mark;
+  private final Optional<Loaded> begun;
+  private final List<Part> parts = new ArrayList<>();
+  private UndoFile undo;
+  private SecretKey undoKey;
+  private final Map<TableName, Long> left = new TreeMap<>();
+
+  private Rewriting(
+      Database from,
+      Target target,
+      Supplier<Reader> present,
+      Preparation job,
+      Optional<Loaded> begun) {
+    this.from = from;
+    this.present = present;
+    this.target = target;
+    this.job = job;
+    this.mark = target.mark().orElse(Mark.NONE);
+    this.begun = begun;
+    job.plan().tables().forEach(this::part);
+  }
+
+  /**
+   * Looks whether a job's source may be rewritten, and what that would change. What was begun there
+   * before is gone on with.
+   *
+   * @param withOthers whether other sessions may be at work there
+   * @throws Problem of type REFUSED if it is no copy, or one that somebody else uses, or one that
+   *     was rewritten before
+   */
+  public static Rewriting of(
+      Project project,
+      Job job,
+      boolean withOthers,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines,
+      Progress progress) {
+    Database from = project.database(job.from(), job.fromAt());
+    Target target = Guard.copy(project, from, withOthers, environment, engines);
+    Preparation prepared = null;
+    try {
+      Optional<Loaded> last = last(target);
+      boolean begun = last.isPresent() && last.get().way().equals(UNDER_WAY);
+      prepared =
+          Preparation.of(
+              project,
+              job,
+              begun ? Preparation.Purpose.GO_ON : Preparation.Purpose.REWRITE,
+              environment,
+              engines,
+              progress);
+      check(last, prepared, target);
+      if (!begun) {
+        prepared.masked().limits(from.register());
+      }
+      Engine.Address address = Opened.address(project.directory(), from, environment);
+      return new Rewriting(
+          from,
+          target,
+          () -> engines.apply(address).open(address),
+          prepared,
+          begun ? last : Optional.empty());
+    } catch (RuntimeException e) {
+      if (prepared != null) {
+        prepared.close();
+      }
+      target.close();
+      throw e;
+    }
+  }
+
+  /** The newest rewrite that the copy remembers; one that never came to write counts as none. */
+  static Optional<Loaded> last(Target target) {
+    Optional<Loaded> last = last(target.mark());
+    if (last.isPresent() && !last.get().way().equals(DONE)) {
+      boolean undoing = last.get().way().equals(UNDOING);
+      try (InPlace place = target.inPlace()) {
+        return place.isKept() ? last : last.filter(load -> undoing).map(load -> load.beside(DONE));
+      }
+    }
+    return last;
+  }
+
+  private static Optional<Loaded> last(Optional<Mark> mark) {
+    return mark.orElse(Mark.NONE).loads().stream()
+        .filter(load -> List.of(UNDER_WAY, DONE, UNDOING).contains(load.way()))
+        .reduce((older, newer) -> newer);
+  }
+
+  /** The newest rewrite that a database remembers. */
+  public static Optional<Loaded> last(Reader reader) {
+    return last(reader.mark());
+  }
+
+  /**
+   * Refuses a source that is being rewritten: some of its rows are masked, and nobody knows which.
+   */
+  static void notUnderWay(Reader source, Database from) {
+    last(source)
+        .filter(load -> !load.way().equals(DONE))
+        .ifPresent(
+            load -> {
+              throw Problem.of(
+                      Failure.REWRITTEN,
+                      (load.way().equals(UNDOING) ? "an undo" : "a rewrite")
+                          + " of "
+                          + from.title()
+                          + " is not finished")
+                  .at(source.description())
+                  .because(
+                      "job " + load.job() + " began it, " + load.when() + ": some rows are masked")
+                  .remedy(
+                      (load.way().equals(UNDOING) ? "yemble undo " : "yemble rewrite ")
+                          + load.job()
+                          + " goes on where it was cut off");
+            });
+  }
+
+  /** What was begun is finished under the same key and rules; what is done is not done again. */
+  private static void check(Optional<Loaded> last, Preparation job, Target target) {
+    if (last.isEmpty()) {
+      return;
+    }
+    Loaded earlier = last.get();
+    if (earlier.way().equals(UNDOING)) {
+      throw Problem.of(Failure.REWRITTEN, "an undo of " + job.from().title() + " is not finished")
+          .at(target.description())
+          .because("some rows are stand-ins, and some are originals again")
+          .remedy("yemble undo " + earlier.job() + " goes on where it was cut off");
+    }
+    if (earlier.way().equals(DONE)) {
+      throw Problem.of(Failure.REWRITTEN, job.from().title() + " is rewritten already")
+          .at(target.description())
+          .because(
+              "by "
+                  + earlier.by()
+                  + ", job "
+                  + earlier.job()
+                  + (earlier.at() == null ? "" : ", " + earlier.when())
+                  + ": what is there are stand-ins, which would be masked once more")
+          .remedy("restore the copy again and rewrite that; or load a subset of it: yemble run");
+    }
+    boolean same =
+        earlier.job().equals(job.job().name())
+            && earlier.key().equals(job.key().fingerprint())
+            && earlier.rules().equals(job.planned().rules());
+    if (!same) {
+      throw Problem.of(Failure.REWRITTEN, "another rewrite was begun in " + job.from().title())
+          .at(target.description())
+          .because(
+              "job "
+                  + earlier.job()
+                  + (earlier.key().equals(job.key().fingerprint())
+                      ? ", under other rules"
+                      : ", with another key")
+                  + ": some rows are rewritten already")
+          .remedy("finish it with the key, project and register that it was begun with");
+    }
+  }
+
+  private void part(TablePlan plan) {
+    Table table = plan.table();
+    if (job.plan().request().empty().contains(table.name())) {
+      parts.add(new Part(table, Way.EMPTIED, List.of(), List.of()));
+      return;
+    }
+    Set<String> changed = new HashSet<>();
+    for (int position : plan.masked()) {
+      changed.add(plan.columns().get(position).column().name());
+    }
+    for (Rule rule : job.plan().request().rules()) {
+      if (rule.link().child().equals(table.name())
+          && (rule.cut() || rule.broken() == Broken.NULL)) {
+        changed.addAll(rule.cleared());
+      }
+    }
+    if (changed.isEmpty()) {
+      return;
+    }
+    List<Column> columns =
+        table.written().stream().filter(column -> changed.contains(column.name())).toList();
+    boolean byKey =
+        !table.primaryKey().isEmpty() && table.primaryKey().stream().noneMatch(changed::contains);
+    if (begun.isEmpty()) {
+      count(table, byKey);
+    }
+    parts.add(
+        new Part(
+            table,
+            byKey ? Way.BY_KEY : Way.WHOLE,
+            columns,
+            table.uniques().stream()
+                .filter(unique -> unique.stream().anyMatch(changed::contains))
+                .toList()));
+  }
+
+  /** Rows that are not of the job stay as they are, if rows can be told apart. */
+  private void count(Table table, boolean byKey) {
+    long others = job.source().count(table) - job.selection().part(table.name()).size();
+    if (others <= 0) {
+      return;
+    }
+    if (!byKey) {
+      throw Problem.of(
+              Failure.RULE_UNFIT, "the rows of " + table.name() + " are rewritten all, or none")
+          .at(table.name().toString())
+          .because(
+              table.primaryKey().isEmpty()
+                  ? "the job takes some of them, and no key tells which they are"
+                  : "the job takes some of them, and its key is masked")
+          .remedy("let the job take all of them: whole: [" + table.name() + "]");
+    }
+    left.put(table.name(), others);
+  }
+
+  /** The copy as the project has it. */
+  public Database from() {
+    return from;
+  }
+
+  public Target target() {
+    return target;
+  }
+
+  /** The job, open as long as this was not asked to {@link #rewrite}. */
+  public Preparation job() {
+    return job;
+  }
+
+  /** What becomes of each table that changes. */
+  public List<Part> parts() {
+    return parts;
+  }
+
+  /** How many rows are not of the job, and stay as they are, by table. */
+  public Map<TableName, Long> left() {
+    return left;
+  }
+
+  /** The rewrite that was cut off, and is gone on with. */
+  public Optional<Loaded> begun() {
+    return begun;
+  }
+
+  /** How many rows are written, at the most. */
+  public long rows() {
+    return parts.stream()
+        .filter(part -> part.way() != Way.EMPTIED)
+        .mapToLong(
+            part ->
+                begun.isPresent()
+                    ? begun.get().table(part.table().name()).map(t -> t.sums().rows()).orElse(0L)
+                    : job.selection().part(part.table().name()).size())
+        .sum();
+  }
+
+  /** About how much room what they become takes beside them, in bytes, without indexes. */
+  public long bytes() {
+    RowBytes bytes = new RowBytes(job.source());
+    return parts.stream()
+        .filter(part -> part.way() != Way.EMPTIED)
+        .mapToLong(part -> bytes.of(part.table(), job.selection().part(part.table().name()).size()))
+        .sum();
+  }
+
+  /**
+   * What came of it.
+   *
+   * @param findings of the proof, before and after
+   * @param written whether the copy was changed; it is not if a check fails before
+   * @param traces where originals may be left
+   * @param proving how long writing beside and the proof took
+   * @param writing how long it took to put all rows in place
+   * @param tidying how long looking again and removing traces took
+   */
+  public record Result(
+      List<Finding> findings,
+      boolean written,
+      List<InPlace.Trace> traces,
+      Duration proving,
+      Duration writing,
+      Duration tidying) {}
+
+  /**
+   * Keeps the originals for some time, sealed in a file of the project; to be asked before {@link
+   * #rewrite}.
+   */
+  public UndoFile keepingOriginals(Duration time, SecretKey key) {
+    undoKey = key;
+    undo = UndoFile.next(job.project(), from.name(), time);
+    return undo;
+  }
+
+  /**
+   * Proves, rewrites, looks again and removes what is left of the originals.
+   *
+   * @param batch how many rows are written between two commits, about
+   */
+  public Result rewrite(int batch, String tool, String user, Progress progress) {
+    long start = System.nanoTime();
+    List<Finding> findings = new ArrayList<>();
+    try (InPlace place = target.inPlace()) {
+      final Loaded load;
+      if (begun.isPresent()) {
+        job.close();
+        load = begun.get();
+      } else {
+        Optional<Loaded> proved = prove(place, findings, tool, user, progress);
+        if (proved.isEmpty()) {
+          place.discard();
+          return new Result(findings, false, List.of(), since(start), Duration.ZERO, Duration.ZERO);
+        }
+        load = proved.get();
+        try {
+          place.keep(mark.with(load, List.of()), parts);
+        } catch (RuntimeException refused) {
+          if (undo != null) {
+            undo.remove(); // Nothing was changed, so nothing leads back.
+          }
+          throw refused;
+        }
+      }
+      long proving = System.nanoTime();
+      progress.begin("rewriting", rows());
+      place.put(parts, false, batch, progress::advance);
+      progress.end();
+      long put = System.nanoTime();
+      Finding rewritten = look(place, load);
+      findings.add(rewritten);
+      if (!left.isEmpty()) {
+        findings.add(left(load));
+      }
+      List<InPlace.Trace> traces = new ArrayList<>();
+      if (!rewritten.fails()) {
+        boolean wayBack =
+            UndoFile.all(job.project()).stream()
+                .anyMatch(each -> each.database().equals(from.name()) && each.isOf(load));
+        place.complete(mark.with(load.beside(DONE), List.of()), wayBack);
+        progress.begin("removing traces", 0);
+        traces.addAll(place.clean(parts));
+        progress.end();
+      }
+      return new Result(
+          findings,
+          true,
+          traces,
+          Duration.ofNanos(proving - start),
+          Duration.ofNanos(put - proving),
+          Duration.ofNanos(System.nanoTime() - put));
+    }
+  }
+
+  /**
+   * Proves, and writes what would be done as statements for the engine's own client; the copy stays
+   * as it is.
+   *
+   * @param batch how many rows each transaction of it changes, about
+   * @throws Problem of type REFUSED if a rewrite was begun
+   */
+  public Result script(Appendable out, int batch, String tool, String user, Progress progress) {
+    begun.ifPresent(
+        load -> {
+          throw Problem.of(Failure.REWRITTEN, "a rewrite of " + from.title() + " is not finished")
+              .at(target.description())
+              .because("job " + load.job() + " began it, " + load.when())
+              .remedy("finish it: yemble rewrite " + load.job());
+        });
+    long start = System.nanoTime();
+    List<Finding> findings = new ArrayList<>();
+    try (InPlace place = target.inPlace()) {
+      Optional<Loaded> proved = prove(place, findings, tool, user, progress);
+      Duration proving = since(start);
+      if (proved.isEmpty()) {
+        return new Result(findings, false, List.of(), proving, Duration.ZERO, Duration.ZERO);
+      }
+      long writing = System.nanoTime();
+      progress.begin("writing", rows());
+      place.script(mark.with(proved.get().beside(DONE), List.of()), parts, batch, out);
+      progress.end();
+      if (!left.isEmpty()) {
+        findings.add(left(proved.get()));
+      }
+      return new Result(findings, true, List.of(), proving, since(writing), Duration.ZERO);
+    }
+  }
+
+  private static Duration since(long start) {
+    return Duration.ofNanos(System.nanoTime() - start);
+  }
+
+  /** Writes beside what rows become, and proves it; empty if it does not hold. */
+  private Optional<Loaded> prove(
+      InPlace place, List<Finding> findings, String tool, String user, Progress progress) {
+    // The proof reads both sides at once, so what stays as it is needs a reader of its own.
+    try (Preparation open = job;
+        Reader unchanged = present.get()) {
+      Set<TableName> waiting =
+          parts.stream()
+              .filter(part -> part.way() != Way.EMPTIED)
+              .map(part -> part.table().name())
+              .collect(Collectors.toSet());
+      Schema schema = open.plan().schema();
+      Load staged = place.stage(tables(schema));
+      progress.begin("staging", rows());
+      List<Pipe.Flow> flows =
+          open.flows().stream().filter(f -> waiting.contains(f.table().name())).toList();
+      Pipe.pour(open.source(), flows, staged, progress::advance);
+      staged.finish(tables(schema), open.source());
+      progress.end();
+      progress.begin("verifying", open.selection().size());
+      Reader reader = staged.reader();
+      Set<TableName> all =
+          parts.stream().map(part -> part.table().name()).collect(Collectors.toSet());
+      Verifier verifier =
+          open.verifier(new Overlay(reader, unchanged, all), reader.comparison(), progress);
+      if (!open.plan().request().everything()) {
+        verifier.only(all);
+      }
+      findings.addAll(verifier.findings());
+      progress.end();
+      if (findings.stream().anyMatch(Finding::fails)) {
+        return Optional.empty();
+      }
+      Loaded proved =
+          new Loaded(
+                  tool,
+                  Instant.now().truncatedTo(ChronoUnit.SECONDS),
+                  user,
+                  open.job().name(),
+                  from.title(),
+                  open.key().fingerprint(),
+                  open.planned().rules(),
+                  rows(),
+                  List.of(),
+                  verifier.digestKey(),
+                  verifier.loadedTables())
+              .beside(UNDER_WAY);
+      if (undo != null) {
+        keep(open, proved, progress);
+      }
+      return Optional.of(proved);
+    }
+  }
+
+  /** Writes the originals of all rows that are about to change into a sealed parcel. */
+  private void keep(Preparation open, Loaded proved, Progress progress) {
+    ParcelSink.Contents contents =
+        new ParcelSink.Contents(
+            from.name(),
+            from.environment(),
+            open.opened().engine().family(),
+            open.source().origin());
+    try (ParcelSink sink =
+        new ParcelSink(
+            undo.file(), contents, open.source().outlineByValues(), Optional.of(undoKey))) {
+      progress.begin("keeping originals", rows());
+      List<Pipe.Flow> flows = new ArrayList<>();
+      Map<String, String> changed = new TreeMap<>();
+      for (Part part : parts) {
+        Table table = part.table();
+        flows.add(
+            new Pipe.Flow(
+                table,
+                part.way() == Way.EMPTIED
+                    ? open.source().all(table)
+                    : open.selection().part(table.name()).in(),
+                thread -> Passage.unchanged(open.source(), table)));
+        part.changed().forEach(column -> changed.put(table.name(column).toString(), "original"));
+      }
+      Pipe.pour(open.source(), flows, sink, progress::advance);
+      sink.finish(tables(open.plan().schema()), open.source());
+      sink.proved(changed, List.of());
+      sink.commit(new Mark(List.of(proved)));
+      progress.end();
+    }
+  }
+
+  /** The tables that are rewritten, as they are; one that is emptied waits without rows. */
+  private Schema tables(Schema schema) {
+    Set<TableName> names =
+        parts.stream().map(part -> part.table().name()).collect(Collectors.toSet());
+    return new Schema(
+        schema.tables().stream().filter(table -> names.contains(table.name())).toList(),
+        List.of(),
+        List.of(),
+        schema.settings());
+  }
+
+  /** Whether the rows are those that were proved: by what the database says, and by digests. */
+  private Finding look(InPlace place, Loaded load) {
+    List<String> faults = new ArrayList<>(place.faults(parts));
+    Reader reader = place.rewritten();
+    long rows = 0;
+    for (Part part : parts) {
+      Optional<LoadedTable> proved = load.table(part.table().name());
+      if (proved.isEmpty()) {
+        continue;
+      }
+      Table there = reader.schema().table(part.table().name());
+      BucketSums sums = sums(reader, there, proved.get(), load.digestKey());
+      rows += sums.rows();
+      long others = sums.rows() - proved.get().sums().rows();
+      if (others > 0) {
+        left.put(part.table().name(), others); // Also what came since, or before a cut.
+      }
+      if (others == 0 && !sums.equals(proved.get().sums())) {
+        faults.add(part.table().name() + ": not the rows that were proved");
+      }
+    }
+    String counted = String.format(Locale.ROOT, "%,d rows in %,d tables", rows, parts.size());
+    return new Finding(
+        "rewritten",
+        faults.isEmpty() ? Finding.Result.HOLDS : Finding.Result.FAILS,
+        faults.isEmpty()
+            ? counted + " are what was proved beside them"
+            : counted + " were looked at, and not all are what was proved",
+        faults);
+  }
+
+  /** The sums of a table's rows as they are now, to be held against those that were proved. */
+  static BucketSums sums(Reader reader, Table table, LoadedTable proved, byte[] digestKey) {
+    BucketSums sums = BucketSums.of(proved.sums().bits());
+    RowDigest digest = new RowDigest(digestKey);
+    List<String> names = proved.columns();
+    List<Column> columns = names.stream().map(name -> table.column(name).orElseThrow()).toList();
+    int[] positions = proved.identity().stream().mapToInt(names::indexOf).toArray();
+    reader.rows(
+        table,
+        "",
+        columns,
+        (row, values) -> {
+          digest.take(values, positions);
+          sums.add(digest);
+        });
+    return sums;
+  }
+
+  private Finding left(Loaded load) {
+    long rows = left.values().stream().mapToLong(Long::longValue).sum();
+    List<String> details = new ArrayList<>();
+    left.forEach(
+        (table, count) -> details.add(String.format(Locale.ROOT, "%s: %,d rows", table, count)));
+    return new Finding(
+        "rows of the job alone",
+        Finding.Result.NOT_CHECKED,
+        String.format(
+            Locale.ROOT,
+            "%,d rows of %s are not of job %s: they are as they were, unmasked",
+            rows,
+            from.title(),
+            load.job()),
+        details);
+  }
+
+  @Override
+  public void close() {
+    job.close();
+    target.close();
+  }
+}
