@@ -8,6 +8,8 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -32,9 +34,11 @@ import yemble.core.project.Database;
 import yemble.core.project.Job;
 import yemble.core.project.KeyFile;
 import yemble.core.project.OutputFile;
+import yemble.core.project.Pick;
 import yemble.core.project.Project;
 import yemble.core.schema.Column;
 import yemble.core.store.InPlace;
+import yemble.core.yaml.Place;
 import yemble.jdbc.Engines;
 
 /** Masks a copy where it stands. */
@@ -83,6 +87,15 @@ final class RewriteCommand implements Callable<Integer> {
   String undo = "";
 
   @Option(
+      names = "--rows",
+      paramLabel = "\"TABLE: CONDITION\"",
+      description = {
+        "in a copy rewritten before: which rows are new, where no key tells;",
+        "once for each table"
+      })
+  List<String> rows = new ArrayList<>();
+
+  @Option(
       names = "--batch",
       paramLabel = "ROWS",
       defaultValue = "20000",
@@ -103,7 +116,12 @@ final class RewriteCommand implements Callable<Integer> {
     Job asked = project.job(job);
     HeldFile held = dry ? null : OneRun.of(project, "rewrites " + asked.name());
     try (Rewriting rewriting =
-        Rewriting.of(project, asked, withOthers, common.environment(), Engines::of, progress)) {
+        Rewriting.of(
+            project, asked, withOthers, said(), common.environment(), Engines::of, progress)) {
+      if (rewriting.before().isPresent() && rewriting.parts().isEmpty()) {
+        nothingNew(rewriting);
+        return 0;
+      }
       if (dry) {
         dry(rewriting, progress);
         return 0;
@@ -116,6 +134,29 @@ final class RewriteCommand implements Callable<Integer> {
         held.close();
       }
     }
+  }
+
+  private List<Pick> said() {
+    List<Pick> said = new ArrayList<>();
+    for (String line : rows) {
+      said.add(Pick.said(line, Place.of("--rows number " + (said.size() + 1))));
+    }
+    return said;
+  }
+
+  private void nothingNew(Rewriting rewriting) {
+    if (common.json) {
+      Map<String, Object> json = json(rewriting);
+      json.put("written", false);
+      json.put("checks", Findings.list(rewriting.untouched()));
+      common.output.json(json);
+      return;
+    }
+    describe(rewriting, rewriting.job().job());
+    Findings.print(common.output, rewriting.untouched());
+    common.output.line(
+        "Nothing is new: no row came, and no column was decided to be masked since.");
+    common.output.flush();
   }
 
   /** Keeps the originals, if somebody asked for it beforehand. */
@@ -267,18 +308,41 @@ final class RewriteCommand implements Callable<Integer> {
                       + ", and proved then; it is gone on with where it was cut off.");
               output.line();
             });
-    TextTable table = new TextTable("table", ">rows", "how", "columns that change");
+    if (rewriting.begun().isEmpty()) {
+      rewriting
+          .before()
+          .ifPresent(
+              load ->
+                  output.line(
+                      "Rewritten before by "
+                          + load.by()
+                          + ", "
+                          + load.when()
+                          + "; now what is new since.\n"));
+    }
+    if (rewriting.parts().isEmpty()) {
+      return;
+    }
+    TextTable table =
+        rewriting.before().isEmpty()
+            ? new TextTable("table", ">rows", "how", "columns that change")
+            : new TextTable("table", "which rows", ">rows", "how", "columns that change");
     for (InPlace.Part part : rewriting.parts()) {
-      table.row(
-          part.table().name(),
-          rewriting.begun().isPresent()
-              ? ""
-              : Output.number(
-                  part.way() == InPlace.Way.EMPTIED
-                      ? rewriting.job().source().count(part.table())
-                      : rewriting.job().selection().part(part.table().name()).size()),
-          how(part),
-          part.changed().stream().map(Column::name).collect(Collectors.joining(", ")));
+      List<Object> row = new ArrayList<>(List.of(part.table().name()));
+      if (rewriting.before().isPresent()) {
+        row.add(rewriting.narrowed().getOrDefault(part.table().name(), "all"));
+      }
+      row.addAll(
+          List.of(
+              rewriting.begun().isPresent()
+                  ? ""
+                  : Output.number(
+                      part.way() == InPlace.Way.EMPTIED
+                          ? rewriting.job().source().count(part.table())
+                          : rewriting.job().selection().part(part.table().name()).size()),
+              how(part),
+              part.changed().stream().map(Column::name).collect(Collectors.joining(", "))));
+      table.row(row.toArray());
     }
     output.table(table);
     if (rewriting.parts().stream().anyMatch(part -> !part.unique().isEmpty())) {
@@ -341,6 +405,10 @@ final class RewriteCommand implements Callable<Integer> {
     }
     describe(rewriting, rewriting.job().job());
     output.line();
+    if (!rewriting.untouched().isEmpty()) {
+      Findings.print(output, rewriting.untouched());
+      output.line();
+    }
     ChangesView.print(output, rewriting.job(), changes);
     output.line();
     output.line(
@@ -368,6 +436,8 @@ final class RewriteCommand implements Callable<Integer> {
         rewriting.rows(),
         "begun",
         rewriting.begun().isPresent(),
+        "rewritten_before",
+        rewriting.before().isPresent(),
         "tables",
         Json.list(
             rewriting.parts(),
@@ -377,6 +447,8 @@ final class RewriteCommand implements Callable<Integer> {
                     part.table().name().toString(),
                     "way",
                     part.way().name().toLowerCase(java.util.Locale.ROOT).replace('_', '-'),
+                    "rows",
+                    rewriting.narrowed().getOrDefault(part.table().name(), ""),
                     "columns",
                     Json.list(part.changed(), Column::name))),
         "rows_left",

@@ -125,7 +125,9 @@ class RewriteGuardIT {
             + "'",
         "");
     assertThat(files.yemble("rewrite").exitCode()).isZero();
-    refused("rewritten", "would be masked once more");
+    files.key("AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAE");
+    refused("rewritten", "with another key", "use the key of then");
+    files.key(Sandbox.KEY);
     // As if it had been cut off.
     files.sql("copy.db", "UPDATE yemble_mark SET value = 'rewriting' WHERE item = '1 way'");
     files.sql("copy.db.yemble-rewrite", "CREATE TABLE person (id INTEGER PRIMARY KEY, email)");

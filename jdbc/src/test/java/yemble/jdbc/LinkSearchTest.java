@@ -51,6 +51,17 @@ class LinkSearchTest {
             "INSERT INTO ticket VALUES (%d, %d, %d)".formatted(i, 100 + i, leg),
             "INSERT INTO note VALUES (%d, %s)".formatted(i, subject));
       }
+      // Nobody would write this name without quotes.
+      String quote = connection.getMetaData().getIdentifierQuoteString();
+      engine.run(
+          connection,
+          "ALTER TABLE note "
+              + (engine == TestEngine.JDBC ? "ALTER COLUMN" : "RENAME COLUMN")
+              + " subject_type "
+              + (engine == TestEngine.JDBC ? "RENAME TO " : "TO ")
+              + quote
+              + "subject type"
+              + quote);
       Engine.Address address = engine.address(folder, connection);
       try (Reader reader = Engines.of(address).open(address)) {
         return LinkSearch.of(reader, known, most);
@@ -63,7 +74,9 @@ class LinkSearchTest {
   void namesProposeAndDataDecides(TestEngine engine) throws SQLException {
     Map<String, LinkSuggestion> found =
         search(engine, List.of(), Duration.ofMinutes(1)).suggestions().stream()
-            .collect(Collectors.toMap(s -> s.link() + " " + s.link().condition(), s -> s));
+            .collect(
+                Collectors.toMap(
+                    s -> s.link() + " " + s.link().condition().replace('`', '"'), s -> s));
     assertThat(found.keySet())
         .containsExactlyInAnyOrder(
             "guest.home_port -> port.code ",
@@ -72,8 +85,8 @@ class LinkSearchTest {
             "booking.created_by -> users.id ",
             "leg.booking_id -> booking.id ",
             "ticket.(booking_id, leg) -> leg.(booking_id, no) ",
-            "note.subject_id -> guest.id subject_type = 'app::Guest'",
-            "note.subject_id -> booking.id subject_type = 'app::Booking'");
+            "note.subject_id -> guest.id \"subject type\" = 'app::Guest'",
+            "note.subject_id -> booking.id \"subject type\" = 'app::Booking'");
     LinkSuggestion port = found.get("guest.home_port -> port.code ");
     assertThat(port.evidence().values()).isEqualTo(40);
     assertThat(port.evidence().found()).isEqualTo(40);

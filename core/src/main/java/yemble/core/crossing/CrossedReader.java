@@ -93,6 +93,11 @@ public final class CrossedReader implements Reader {
   }
 
   @Override
+  public String quoted(String name) {
+    return target.quoted(name);
+  }
+
+  @Override
   public void check(Table table, String condition) {
     target.check(there(table), condition);
   }

@@ -1,7 +1,9 @@
 package yemble.core.job;
 
+import java.util.Map;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Masks;
+import yemble.core.name.ColumnName;
 import yemble.core.plan.ColumnRules;
 import yemble.core.plan.Gate;
 import yemble.core.plan.Plan;
@@ -89,6 +91,11 @@ public record Planned(Request request, Plan plan, Masks.Terms masks, String rule
         }
       }
     }
+  }
+
+  /** The same with columns that are masked in some rows alone, see {@link Plan#within}. */
+  Planned within(Map<ColumnName, String> conditions) {
+    return new Planned(request, plan.within(conditions), masks, rules);
   }
 
   /** The same with the values that masks draw from, read from the source. */

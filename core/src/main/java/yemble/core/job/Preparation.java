@@ -11,6 +11,7 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mark.Comparison;
+import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
@@ -25,6 +26,7 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
 import yemble.core.subset.Selection;
 import yemble.core.verify.Finding;
 import yemble.core.verify.Verifier;
@@ -200,6 +202,24 @@ public record Preparation(
       throw unknown;
     }
     return new Preparation(opened, planned, selection, selectionTime, masked, tables);
+  }
+
+  /**
+   * The same with columns that are masked in some rows alone, and for those rows of its selection
+   * alone that are in sets.
+   *
+   * @param rows by table, where not all stay in
+   */
+  Preparation within(Map<ColumnName, String> conditions, Map<TableName, RowSet> rows) {
+    Planned narrower = planned.within(conditions);
+    rows.forEach(selection::retain);
+    return new Preparation(
+        opened,
+        narrower,
+        selection,
+        selectionTime,
+        new Masked(source(), narrower, selection),
+        only);
   }
 
   /** Whether only some tables are loaded. */

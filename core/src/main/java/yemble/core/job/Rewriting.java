@@ -19,15 +19,18 @@ import yemble.core.mark.BucketSums;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.Mark;
+import yemble.core.mark.Rewritten;
 import yemble.core.mark.RowDigest;
 import yemble.core.name.TableName;
 import yemble.core.parcel.ParcelSink;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.project.Condition;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
 import yemble.core.project.LinkRule.Broken;
+import yemble.core.project.Pick;
 import yemble.core.project.Project;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
@@ -40,6 +43,8 @@ import yemble.core.store.Load;
 import yemble.core.store.Overlay;
 import yemble.core.store.Passage;
 import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+import yemble.core.store.RowSource;
 import yemble.core.store.Target;
 import yemble.core.subset.RowBytes;
 import yemble.core.subset.Rule;
@@ -64,8 +69,12 @@ public final class Rewriting implements AutoCloseable {
   private final Target target;
   private final Supplier<Reader> present;
   private final Preparation job;
+  private final Planned asked;
   private final Mark mark;
+  private final List<Loaded> passes;
   private final Optional<Loaded> begun;
+  private final Optional<Unmasked> unmasked;
+  private final Map<TableName, String> narrowed = new TreeMap<>();
   private final List<Part> parts = new ArrayList<>();
   private UndoFile undo;
   private SecretKey undoKey;
@@ -75,29 +84,50 @@ public final class Rewriting implements AutoCloseable {
       Database from,
       Target target,
       Supplier<Reader> present,
-      Preparation job,
-      Optional<Loaded> begun) {
+      Preparation whole,
+      Optional<Loaded> begun,
+      Optional<Unmasked> unmasked) {
     this.from = from;
     this.present = present;
     this.target = target;
-    this.job = job;
+    this.asked = whole.planned();
+    this.job = unmasked.map(Unmasked::job).orElse(whole);
     this.mark = target.mark().orElse(Mark.NONE);
+    this.passes = passes(mark);
     this.begun = begun;
-    job.plan().tables().forEach(this::part);
+    this.unmasked = unmasked;
+    unmasked.ifPresent(since -> narrowed.putAll(since.changing()));
+    begun.ifPresent(
+        load ->
+            load.tables()
+                .forEach(t -> t.rewritten().ifPresent(r -> narrowed.put(t.table(), r.rows()))));
+    narrowed.values().removeIf(String::isEmpty);
+    job.plan().tables().stream().filter(plan -> isNew(plan.table())).forEach(this::part);
+    if (begun.isEmpty() && !parts.isEmpty()) {
+      job.masked().limits(from.register());
+    }
+  }
+
+  /** Whether anything of a table may be masked in this pass. */
+  private boolean isNew(Table table) {
+    return unmasked.map(since -> since.changing().containsKey(table.name())).orElse(true)
+        && begun.map(load -> load.table(table.name()).isPresent()).orElse(true);
   }
 
   /**
    * Looks whether a job's source may be rewritten, and what that would change. What was begun there
-   * before is gone on with.
+   * before is gone on with; what was rewritten before is rewritten as far as it is new.
    *
    * @param withOthers whether other sessions may be at work there
-   * @throws Problem of type REFUSED if it is no copy, or one that somebody else uses, or one that
-   *     was rewritten before
+   * @param rows which rows are new in a copy that was rewritten before, where nothing else tells
+   * @throws Problem of type REFUSED if it is no copy, or one that somebody else uses, or one of
+   *     which nobody can tell what is new
    */
   public static Rewriting of(
       Project project,
       Job job,
       boolean withOthers,
+      List<Pick> rows,
       Map<String, String> environment,
       Function<Engine.Address, Engine> engines,
       Progress progress) {
@@ -116,8 +146,19 @@ public final class Rewriting implements AutoCloseable {
               engines,
               progress);
       check(last, prepared, target);
-      if (!begun) {
-        prepared.masked().limits(from.register());
+      List<Loaded> passes = passes(target.mark().orElse(Mark.NONE));
+      Optional<Unmasked> unmasked = Optional.empty();
+      if (!rows.isEmpty() && (begun || passes.isEmpty())) {
+        throw Problem.of(Failure.OPTION, "--rows says what is new in a copy rewritten before")
+            .at(rows.get(0).tableAt().toString())
+            .because(
+                begun
+                    ? "what was begun is finished with the rows it was begun with"
+                    : from.title() + " was not rewritten yet: all of it is new");
+      }
+      if (!begun && !passes.isEmpty()) {
+        noWayBack(project, from, passes, target);
+        unmasked = Optional.of(new Unmasked(prepared, passes, rows));
       }
       Engine.Address address = Opened.address(project.directory(), from, environment);
       return new Rewriting(
@@ -125,7 +166,8 @@ public final class Rewriting implements AutoCloseable {
           target,
           () -> engines.apply(address).open(address),
           prepared,
-          begun ? last : Optional.empty());
+          begun ? last : Optional.empty(),
+          unmasked);
     } catch (RuntimeException e) {
       if (prepared != null) {
         prepared.close();
@@ -135,16 +177,37 @@ public final class Rewriting implements AutoCloseable {
     }
   }
 
+  /** Originals of before could not be put back any more: they must go first. */
+  private static void noWayBack(
+      Project project, Database from, List<Loaded> passes, Target target) {
+    for (UndoFile file : UndoFile.all(project)) {
+      if (file.database().equals(from.name()) && passes.stream().anyMatch(file::isOf)) {
+        throw Problem.of(Failure.REWRITTEN, "originals are kept of an earlier rewrite")
+            .at(target.description())
+            .because("it could not be taken back once more of " + from.title() + " is rewritten")
+            .remedy("take it back: yemble undo; or let them go: yemble undo --forget");
+      }
+    }
+  }
+
   /** The newest rewrite that the copy remembers; one that never came to write counts as none. */
   static Optional<Loaded> last(Target target) {
     Optional<Loaded> last = last(target.mark());
     if (last.isPresent() && !last.get().way().equals(DONE)) {
-      boolean undoing = last.get().way().equals(UNDOING);
       try (InPlace place = target.inPlace()) {
-        return place.isKept() ? last : last.filter(load -> undoing).map(load -> load.beside(DONE));
+        if (!place.isKept()) {
+          return last.get().way().equals(UNDOING)
+              ? last.map(load -> load.beside(DONE))
+              : passes(target.mark().orElse(Mark.NONE)).stream().reduce((older, newer) -> newer);
+        }
       }
     }
     return last;
+  }
+
+  /** The rewrites of a copy that are done, the newest last. */
+  private static List<Loaded> passes(Mark mark) {
+    return mark.loads().stream().filter(load -> load.way().equals(DONE)).toList();
   }
 
   private static Optional<Loaded> last(Optional<Mark> mark) {
@@ -195,16 +258,21 @@ public final class Rewriting implements AutoCloseable {
           .remedy("yemble undo " + earlier.job() + " goes on where it was cut off");
     }
     if (earlier.way().equals(DONE)) {
-      throw Problem.of(Failure.REWRITTEN, job.from().title() + " is rewritten already")
-          .at(target.description())
-          .because(
-              "by "
-                  + earlier.by()
-                  + ", job "
-                  + earlier.job()
-                  + (earlier.at() == null ? "" : ", " + earlier.when())
-                  + ": what is there are stand-ins, which would be masked once more")
-          .remedy("restore the copy again and rewrite that; or load a subset of it: yemble run");
+      if (!earlier.key().equals(job.key().fingerprint())) {
+        throw Problem.of(Failure.REWRITTEN, job.from().title() + " is rewritten with another key")
+            .at(target.description())
+            .because(
+                "by "
+                    + earlier.by()
+                    + ", job "
+                    + earlier.job()
+                    + ", "
+                    + earlier.when()
+                    + ": what is new would not agree with what is there")
+            .remedy(
+                "use the key of then; or restore the copy again, and rewrite that with this one");
+      }
+      return;
     }
     boolean same =
         earlier.job().equals(job.job().name())
@@ -262,7 +330,12 @@ public final class Rewriting implements AutoCloseable {
 
   /** Rows that are not of the job stay as they are, if rows can be told apart. */
   private void count(Table table, boolean byKey) {
-    long others = job.source().count(table) - job.selection().part(table.name()).size();
+    String rows = narrowed.get(table.name());
+    long there =
+        rows == null
+            ? job.source().count(table)
+            : job.source().matching(table, new Condition(rows, Condition.NONE.place())).size();
+    long others = there - job.selection().part(table.name()).size();
     if (others <= 0) {
       return;
     }
@@ -301,6 +374,21 @@ public final class Rewriting implements AutoCloseable {
   /** How many rows are not of the job, and stay as they are, by table. */
   public Map<TableName, Long> left() {
     return left;
+  }
+
+  /** The newest rewrite before this one; then only what is new is masked. */
+  public Optional<Loaded> before() {
+    return passes.stream().reduce((older, newer) -> newer);
+  }
+
+  /** Which rows of each table are new, where not all are, as a condition of the engine's. */
+  public Map<TableName, String> narrowed() {
+    return narrowed;
+  }
+
+  /** What is not looked at in a copy that was rewritten before. */
+  public List<Finding> untouched() {
+    return unmasked.map(Unmasked::findings).orElse(List.of());
   }
 
   /** The rewrite that was cut off, and is gone on with. */
@@ -364,7 +452,7 @@ public final class Rewriting implements AutoCloseable {
    */
   public Result rewrite(int batch, String tool, String user, Progress progress) {
     long start = System.nanoTime();
-    List<Finding> findings = new ArrayList<>();
+    List<Finding> findings = new ArrayList<>(untouched());
     try (InPlace place = target.inPlace()) {
       final Loaded load;
       if (begun.isPresent()) {
@@ -378,7 +466,7 @@ public final class Rewriting implements AutoCloseable {
         }
         load = proved.get();
         try {
-          place.keep(mark.with(load, List.of()), parts);
+          place.keep(marked(load), parts);
         } catch (RuntimeException refused) {
           if (undo != null) {
             undo.remove(); // Nothing was changed, so nothing leads back.
@@ -401,7 +489,7 @@ public final class Rewriting implements AutoCloseable {
         boolean wayBack =
             UndoFile.all(job.project()).stream()
                 .anyMatch(each -> each.database().equals(from.name()) && each.isOf(load));
-        place.complete(mark.with(load.beside(DONE), List.of()), wayBack);
+        place.complete(marked(whole(load, place.rewritten(), true).beside(DONE)), wayBack);
         progress.begin("removing traces", 0);
         traces.addAll(place.clean(parts));
         progress.end();
@@ -432,8 +520,9 @@ public final class Rewriting implements AutoCloseable {
               .remedy("finish it: yemble rewrite " + load.job());
         });
     long start = System.nanoTime();
-    List<Finding> findings = new ArrayList<>();
-    try (InPlace place = target.inPlace()) {
+    List<Finding> findings = new ArrayList<>(untouched());
+    try (InPlace place = target.inPlace();
+        Reader unchanged = present.get()) {
       Optional<Loaded> proved = prove(place, findings, tool, user, progress);
       Duration proving = since(start);
       if (proved.isEmpty()) {
@@ -441,13 +530,53 @@ public final class Rewriting implements AutoCloseable {
       }
       long writing = System.nanoTime();
       progress.begin("writing", rows());
-      place.script(mark.with(proved.get().beside(DONE), List.of()), parts, batch, out);
+      Loaded done = whole(proved.get(), unchanged, false).beside(DONE);
+      place.script(marked(done), parts, batch, out);
       progress.end();
       if (!left.isEmpty()) {
         findings.add(left(proved.get()));
       }
       return new Result(findings, true, List.of(), proving, since(writing), Duration.ZERO);
     }
+  }
+
+  /** The mark with this rewrite; those before it stay, and what they masked. */
+  private Mark marked(Loaded load) {
+    if (passes.isEmpty()) {
+      return mark.with(load, List.of());
+    }
+    List<Loaded> loads = new ArrayList<>(mark.loads());
+    loads.removeIf(each -> each.way().equals(UNDER_WAY));
+    loads.add(load);
+    return new Mark(loads);
+  }
+
+  /**
+   * A rewrite as it is remembered: of tables of which some rows alone were rewritten, the sums of
+   * all of them.
+   *
+   * @param written whether the reader has the rows as they were rewritten
+   */
+  private Loaded whole(Loaded load, Reader reader, boolean written) {
+    List<LoadedTable> tables = new ArrayList<>();
+    for (LoadedTable proved : load.tables()) {
+      String rows = narrowed.get(proved.table());
+      if (rows == null) {
+        tables.add(proved);
+        continue;
+      }
+      Table there = reader.schema().table(proved.table());
+      RowSet others = reader.all(there).copy();
+      if (!written) {
+        others.removeAll(reader.matching(there, new Condition(rows, Condition.NONE.place())));
+      }
+      BucketSums sums = BucketSums.forRows(reader.count(there));
+      Adder adder = new Adder(there, proved, load.digestKey(), sums);
+      reader.rows(there, others, adder.columns, adder);
+      tables.add(
+          proved.with(written ? sums : sums.plus(proved.sums()), proved.rewritten().orElseThrow()));
+    }
+    return load.of(tables);
   }
 
   private static Duration since(long start) {
@@ -478,8 +607,11 @@ public final class Rewriting implements AutoCloseable {
       Set<TableName> all =
           parts.stream().map(part -> part.table().name()).collect(Collectors.toSet());
       Verifier verifier =
-          open.verifier(new Overlay(reader, unchanged, all), reader.comparison(), progress);
-      if (!open.plan().request().everything()) {
+          open.verifier(
+              new Overlay(reader, unchanged, all, narrowed.keySet()),
+              reader.comparison(),
+              progress);
+      if (!open.plan().request().everything() || unmasked.isPresent()) {
         verifier.only(all);
       }
       findings.addAll(verifier.findings());
@@ -499,13 +631,55 @@ public final class Rewriting implements AutoCloseable {
                   rows(),
                   List.of(),
                   verifier.digestKey(),
-                  verifier.loadedTables())
+                  verifier.loadedTables().stream().map(this::rewritten).toList())
               .beside(UNDER_WAY);
       if (undo != null) {
         keep(open, proved, progress);
       }
       return Optional.of(proved);
     }
+  }
+
+  /** A table with what is masked of it, by this rewrite and those before. */
+  private LoadedTable rewritten(LoadedTable loaded) {
+    TablePlan plan = asked.plan().table(loaded.table());
+    Map<String, String> masked = new TreeMap<>();
+    Unmasked.before(passes, loaded.table())
+        .flatMap(LoadedTable::rewritten)
+        .ifPresent(before -> masked.putAll(before.masked()));
+    for (int position : plan.masked()) {
+      TablePlan.ColumnPlan column = plan.columns().get(position);
+      masked.put(column.column().name(), RulesDigest.of(plan, column, job.key()));
+    }
+    String rows = narrowed.getOrDefault(loaded.table(), "");
+    return loaded.with(loaded.sums(), new Rewritten(masked, upto(plan), rows));
+  }
+
+  /**
+   * The greatest key of a table's rows, which those of rows to come are above; empty if none is.
+   */
+  private String upto(TablePlan plan) {
+    List<String> key = plan.table().primaryKey();
+    boolean told = unmasked.isPresent() && unmasked.get().isSaid(plan.table().name());
+    if (key.size() != 1
+        || plan.masked().length == 0
+        || plan.column(key.get(0)) == null
+        || plan.column(key.get(0)).masked()
+        || left.containsKey(plan.table().name())
+        || told) {
+      return "";
+    }
+    Object[] greatest = {Long.MIN_VALUE};
+    job.source()
+        .rows(
+            plan.table(),
+            job.selection().part(plan.table().name()).in(),
+            List.of(plan.table().column(key.get(0)).orElseThrow()),
+            (row, values) -> {
+              boolean whole = greatest[0] != null && values[0] instanceof Long;
+              greatest[0] = whole ? Math.max((Long) greatest[0], (Long) values[0]) : null;
+            });
+    return greatest[0] == null || greatest[0].equals(Long.MIN_VALUE) ? "" : greatest[0].toString();
   }
 
   /** Writes the originals of all rows that are about to change into a sealed parcel. */
@@ -563,6 +737,17 @@ public final class Rewriting implements AutoCloseable {
         continue;
       }
       Table there = reader.schema().table(part.table().name());
+      String those = narrowed.getOrDefault(part.table().name(), "");
+      if (!those.isEmpty()) {
+        BucketSums sums = BucketSums.of(proved.get().sums().bits());
+        Adder adder = new Adder(there, proved.get(), load.digestKey(), sums);
+        reader.rows(there, those, adder.columns, adder);
+        rows += sums.rows();
+        if (!sums.equals(proved.get().sums())) {
+          faults.add(part.table().name() + ": not the rows that were proved");
+        }
+        continue;
+      }
       BucketSums sums = sums(reader, there, proved.get(), load.digestKey());
       rows += sums.rows();
       long others = sums.rows() - proved.get().sums().rows();
@@ -585,20 +770,38 @@ public final class Rewriting implements AutoCloseable {
 
   /** The sums of a table's rows as they are now, to be held against those that were proved. */
   static BucketSums sums(Reader reader, Table table, LoadedTable proved, byte[] digestKey) {
+    return sums(reader, table, reader.all(table), proved, digestKey);
+  }
+
+  /** The same of some of its rows. */
+  static BucketSums sums(
+      Reader reader, Table table, RowSet rows, LoadedTable proved, byte[] digestKey) {
     BucketSums sums = BucketSums.of(proved.sums().bits());
-    RowDigest digest = new RowDigest(digestKey);
-    List<String> names = proved.columns();
-    List<Column> columns = names.stream().map(name -> table.column(name).orElseThrow()).toList();
-    int[] positions = proved.identity().stream().mapToInt(names::indexOf).toArray();
-    reader.rows(
-        table,
-        "",
-        columns,
-        (row, values) -> {
-          digest.take(values, positions);
-          sums.add(digest);
-        });
+    Adder adder = new Adder(table, proved, digestKey, sums);
+    reader.rows(table, rows, adder.columns, adder);
     return sums;
+  }
+
+  /** Adds the digests of rows to sums. */
+  private static final class Adder implements RowSource.RowVisitor {
+    private final List<Column> columns;
+    private final int[] identity;
+    private final RowDigest digest;
+    private final BucketSums sums;
+
+    Adder(Table table, LoadedTable proved, byte[] digestKey, BucketSums sums) {
+      List<String> names = proved.columns();
+      this.columns = names.stream().map(name -> table.column(name).orElseThrow()).toList();
+      this.identity = proved.identityPositions();
+      this.digest = new RowDigest(digestKey);
+      this.sums = sums;
+    }
+
+    @Override
+    public void row(long row, Object[] values) {
+      digest.take(values, identity);
+      sums.add(digest);
+    }
   }
 
   private Finding left(Loaded load) {

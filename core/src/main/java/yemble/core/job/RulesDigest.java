@@ -79,26 +79,35 @@ final class RulesDigest {
                     rule.cleared()));
   }
 
+  /** The digest of what becomes of the values of one column. */
+  static String of(TablePlan table, TablePlan.ColumnPlan column, SecretKey key) {
+    RulesDigest rules = new RulesDigest();
+    rules.column(table, column);
+    return HexFormat.of().formatHex(key.prf("rules").of(rules.text.toString()));
+  }
+
   private void plan(Plan plan) {
     for (TablePlan table : plan.tables()) {
-      for (TablePlan.ColumnPlan column : table.columns()) {
-        line(
-            table.table().name(column.column()),
-            column.masked(),
-            column.masked() ? column.agreement() : "",
-            rest(column.rule()));
-        new TreeMap<>(column.paths())
-            .forEach(
-                (path, rule) ->
-                    line(
-                        path,
-                        rule.masked(),
-                        rule.kind(),
-                        rule.rule().steps(),
-                        rule.rule().scope(),
-                        rest(rule.rule())));
-      }
+      table.columns().forEach(column -> column(table, column));
     }
+  }
+
+  private void column(TablePlan table, TablePlan.ColumnPlan column) {
+    line(
+        table.table().name(column.column()),
+        column.masked(),
+        column.masked() ? column.agreement() : "",
+        rest(column.rule()));
+    new TreeMap<>(column.paths())
+        .forEach(
+            (path, rule) ->
+                line(
+                    path,
+                    rule.masked(),
+                    rule.kind(),
+                    rule.rule().steps(),
+                    rule.rule().scope(),
+                    rest(rule.rule())));
   }
 
   private static String text(Condition condition) {

@@ -497,7 +497,7 @@ public final class LinkSearch {
             && name.words().size() == 1);
   }
 
-  private static String quoted(String name) {
-    return name.matches("[A-Za-z_][A-Za-z0-9_]*") ? name : '"' + name.replace("\"", "\"\"") + '"';
+  private String quoted(String name) {
+    return name.matches("[A-Za-z_][A-Za-z0-9_]*") ? name : source.quoted(name);
   }
 }

@@ -124,6 +124,18 @@ public final class BucketSums {
     return folded;
   }
 
+  /** The sums of these rows and others together, in as many buckets as both have. */
+  public BucketSums plus(BucketSums other) {
+    BucketSums sum = new BucketSums(Math.min(bits, other.bits));
+    for (BucketSums each : new BucketSums[] {folded(sum.bits), other.folded(sum.bits)}) {
+      for (int i = 0; i < each.high.length; i++) {
+        sum.add(i, each.high[i], each.low[i]);
+      }
+      sum.rows += each.rows;
+    }
+    return sum;
+  }
+
   /** The buckets in which others hold other rows, by the numbers that {@code other} gives them. */
   public BitSet differing(BucketSums other) {
     BucketSums mine = folded(other.bits);

@@ -106,6 +106,12 @@ public record Loaded(
         ofTables);
   }
 
+  /** The same with other digests of its tables. */
+  public Loaded of(List<LoadedTable> others) {
+    return new Loaded(
+        tool, at, by, job, source, key, rules, rows, made, digestKey, others, parcel, way, part);
+  }
+
   /** Whether only some tables of the job were loaded. */
   public boolean isPart() {
     return !part.isEmpty();

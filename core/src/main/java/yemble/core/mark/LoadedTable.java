@@ -16,13 +16,25 @@ import yemble.core.schema.Table;
  *     form in which the target's reader gives them
  * @param identity the columns that identify a row
  * @param sums of its rows, under the key of the mark
+ * @param rewritten of a table that was masked where it stands: what of it
  */
 public record LoadedTable(
     TableName table,
     List<String> columns,
     List<Optional<DataType.Base>> types,
     List<String> identity,
-    BucketSums sums) {
+    BucketSums sums,
+    Optional<Rewritten> rewritten) {
+  /** A table that was loaded. */
+  public LoadedTable(
+      TableName table,
+      List<String> columns,
+      List<Optional<DataType.Base>> types,
+      List<String> identity,
+      BucketSums sums) {
+    this(table, columns, types, identity, sums, Optional.empty());
+  }
+
   public LoadedTable {
     columns = List.copyOf(columns);
     types = List.copyOf(types);
@@ -42,6 +54,11 @@ public record LoadedTable(
         comparison.types(table),
         names(table, table.writtenIdentity(), comparison),
         sums.worthKeeping());
+  }
+
+  /** The same as it was masked where it stands. */
+  public LoadedTable with(BucketSums of, Rewritten as) {
+    return new LoadedTable(table, columns, types, identity, of.worthKeeping(), Optional.of(as));
   }
 
   /** What columns are called in the target. */

@@ -108,6 +108,13 @@ public final class MarkText {
         array(
             json, "types", table.types().stream().map(t -> t.map(Enum::name).orElse("")).toList());
       }
+      if (table.rewritten().isPresent()) {
+        Rewritten rewritten = table.rewritten().get();
+        array(json, "masked", List.copyOf(rewritten.masked().keySet()));
+        array(json, "masked_as", List.copyOf(rewritten.masked().values()));
+        json.writeStringField("upto", rewritten.upto());
+        json.writeStringField("only", rewritten.rows());
+      }
       json.writeEndObject();
     } catch (IOException e) {
       throw new UncheckedIOException(e);
@@ -228,7 +235,20 @@ public final class MarkText {
         columns,
         types,
         fields.getOrDefault("identity", List.of()),
-        read);
+        read,
+        rewritten(fields));
+  }
+
+  private static Optional<Rewritten> rewritten(Map<String, List<String>> fields) {
+    if (!fields.containsKey("masked")) {
+      return Optional.empty();
+    }
+    Map<String, String> masked = new TreeMap<>();
+    List<String> as = fields.getOrDefault("masked_as", List.of());
+    for (int i = 0; i < fields.get("masked").size(); i++) {
+      masked.put(fields.get("masked").get(i), i < as.size() ? as.get(i) : "");
+    }
+    return Optional.of(new Rewritten(masked, one(fields, "upto"), one(fields, "only")));
   }
 
   private static String one(Map<String, List<String>> fields, String name) {

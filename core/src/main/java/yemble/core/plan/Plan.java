@@ -5,6 +5,8 @@ import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -73,6 +75,36 @@ public final class Plan {
     Plan plan = new Plan(schema, request);
     tables.forEach((name, table) -> plan.tables.put(name, withValues(source, table)));
     return plan;
+  }
+
+  /**
+   * The same with columns that are masked in some rows alone.
+   *
+   * @param conditions by the columns, in the words of the source
+   */
+  public Plan within(Map<ColumnName, String> conditions) {
+    Plan plan = new Plan(schema, request);
+    tables.forEach(
+        (name, table) ->
+            plan.tables.put(
+                name,
+                new TablePlan(
+                    table.table(),
+                    table.columns().stream()
+                        .map(
+                            column -> {
+                              String rows = conditions.get(table.table().name(column.column()));
+                              return rows == null
+                                  ? column
+                                  : column.with(column.rule().within(rows));
+                            })
+                        .toList())));
+    return plan;
+  }
+
+  /** The columns of rows that a table's rows belong to whose values its free texts may mention. */
+  public Set<ColumnName> mentionable(TableName table) {
+    return RowMentions.mentionable(this, table);
   }
 
   private static TablePlan withValues(Reader source, TablePlan table) {

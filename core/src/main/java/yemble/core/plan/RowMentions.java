@@ -4,8 +4,11 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import yemble.core.mask.JsonText;
 import yemble.core.mask.Mentions;
+import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
@@ -49,6 +52,28 @@ final class RowMentions {
           }
         });
     return mentions;
+  }
+
+  /** The columns of all rows that those of a table may belong to, see {@link #of}. */
+  static Set<ColumnName> mentionable(Plan plan, TableName name) {
+    Set<ColumnName> found = new TreeSet<>();
+    Set<TableName> at = Set.of(name);
+    for (int away = 0; away < LINKS_AWAY; away++) {
+      Set<TableName> parents = new TreeSet<>();
+      for (Rule rule : plan.request().rules()) {
+        if (at.contains(rule.link().child()) && !rule.cut()) {
+          parents.add(rule.link().parent());
+        }
+      }
+      for (TableName parent : parents) {
+        TablePlan of = plan.table(parent);
+        of.columns().stream()
+            .filter(RowMentions::isTelling)
+            .forEach(column -> found.add(of.table().name(column.column())));
+      }
+      at = parents;
+    }
+    return found;
   }
 
   /** Takes a value that a row, or a row that it belongs to, holds, and whether it stays there. */

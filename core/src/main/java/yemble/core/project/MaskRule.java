@@ -74,6 +74,12 @@ public record MaskRule(
     return notKeyed().withSteps(steps.subList(1, steps.size()));
   }
 
+  /** The same in those rows alone for which a condition is true, too. */
+  public MaskRule within(String condition) {
+    String both = when.isEmpty() ? condition : "(" + when + ") AND (" + condition + ")";
+    return new MaskRule(steps, scope, keyedBy, both, fresh, also, place);
+  }
+
   /** The same, of the value alone. */
   public MaskRule notKeyed() {
     return new MaskRule(steps, scope, "", "", fresh, also, place);

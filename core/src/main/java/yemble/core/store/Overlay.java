@@ -22,16 +22,19 @@ public final class Overlay implements Reader {
   private final Reader waiting;
   private final Reader present;
   private final Set<TableName> tables;
+  private final Set<TableName> partly;
 
   /**
    * @param waiting where rows wait
    * @param present the database as it is
    * @param tables those that wait
+   * @param partly those of them of which some rows alone wait; none of their links changes
    */
-  public Overlay(Reader waiting, Reader present, Set<TableName> tables) {
+  public Overlay(Reader waiting, Reader present, Set<TableName> tables, Set<TableName> partly) {
     this.waiting = waiting;
     this.present = present;
     this.tables = Set.copyOf(tables);
+    this.partly = Set.copyOf(partly);
   }
 
   private Reader of(Table table) {
@@ -66,6 +69,11 @@ public final class Overlay implements Reader {
   @Override
   public Comparison comparison() {
     return present.comparison();
+  }
+
+  @Override
+  public String quoted(String name) {
+    return present.quoted(name);
   }
 
   @Override
@@ -110,7 +118,10 @@ public final class Overlay implements Reader {
 
   /** Across the two nobody can join: a link is as it is if both its ends are. */
   private Reader of(Link link) {
-    return tables.contains(link.child()) && tables.contains(link.parent()) ? waiting : present;
+    boolean stays = partly.contains(link.child()) || partly.contains(link.parent());
+    return !stays && tables.contains(link.child()) && tables.contains(link.parent())
+        ? waiting
+        : present;
   }
 
   @Override

@@ -52,6 +52,11 @@ public interface Reader extends RowSource {
    */
   void check(Table table, String condition);
 
+  /** A name as conditions write it, whatever it holds. */
+  default String quoted(String name) {
+    return '"' + name.replace("\"", "\"\"") + '"';
+  }
+
   /**
    * The rows that satisfy a condition that has parameters: its values are bound.
    *

@@ -1,6 +1,7 @@
 package yemble.core.subset;
 
 import java.math.BigDecimal;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import yemble.core.crypto.SecretKey;
@@ -52,6 +53,16 @@ public final class Selection extends Reached<RowSet> {
   /** A selection of nothing, for those who look at rows one by one. */
   public static Selection none(Request request) {
     return new Selection(new RowwiseKin(null, null), request, Optional.empty());
+  }
+
+  /** Leaves those rows of a table out that are not in a set. */
+  public void retain(TableName table, RowSet rows) {
+    Part<RowSet> part = part(table);
+    for (RowSet each : List.of(part.in, part.chosen, part.picked)) {
+      RowSet gone = each.copy();
+      gone.removeAll(rows);
+      each.removeAll(gone);
+    }
   }
 
   /** The links whose whole child table was read, as no index leads from parents to children. */

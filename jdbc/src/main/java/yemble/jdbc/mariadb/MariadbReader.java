@@ -235,6 +235,11 @@ public final class MariadbReader extends KeyedReader implements LoadDataRows {
   }
 
   @Override
+  public String quoted(String name) {
+    return Sql.quoted(name);
+  }
+
+  @Override
   public void check(Table table, String condition) {
     conditions.closed(condition);
     String sql =

@@ -12,6 +12,8 @@ import java.util.stream.Collectors;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyIn;
 import org.postgresql.copy.CopyOut;
+import org.postgresql.core.BaseConnection;
+import org.postgresql.core.TransactionState;
 import yemble.core.schema.Column;
 import yemble.core.store.Statements;
 import yemble.jdbc.expression.SqlFile;
@@ -123,6 +125,10 @@ final class Session extends ServerSession {
 
   /** Tries something; what it has done is undone if it fails. */
   void attempt(Attempt attempt) throws SQLException {
+    if (connection.unwrap(BaseConnection.class).getTransactionState() == TransactionState.IDLE) {
+      attempt.run(); // Each statement is undone by itself.
+      return;
+    }
     execute("SAVEPOINT yemble_attempt");
     try {
       attempt.run();
