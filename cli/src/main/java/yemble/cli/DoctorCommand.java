@@ -11,9 +11,9 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import yemble.core.job.Guard;
 import yemble.core.job.Opened;
+import yemble.core.job.Passes;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
-import yemble.core.job.Rewriting;
 import yemble.core.job.UndoFile;
 import yemble.core.plan.Gate;
 import yemble.core.problem.Failure;
@@ -182,10 +182,11 @@ final class DoctorCommand implements Callable<Integer> {
   /** Whether the database was rewritten where it stands, or is only half of it. */
   private static Optional<Remark> rewrite(Engine engine, Engine.Address address) {
     try (Reader reader = engine.open(address)) {
-      return Rewriting.last(reader)
+      return Passes.of(reader)
+          .last()
           .map(
               load ->
-                  load.way().equals(Rewriting.DONE)
+                  load.way().equals(Passes.DONE)
                       ? Remark.ok("rewrite", "rewritten by " + load.by() + ", " + load.when())
                       : Remark.warning(
                           "rewrite",

@@ -106,7 +106,7 @@ public record Preparation(
   private static Planned planned(Opened opened, Register register, Purpose purpose) {
     Reader source = opened.source();
     if (purpose == Purpose.MASK || purpose == Purpose.LOAD) {
-      Rewriting.notUnderWay(source, opened.from());
+      Passes.of(source).notUnderWay(source, opened.from());
     }
     Planned planned =
         purpose.isInPlace()

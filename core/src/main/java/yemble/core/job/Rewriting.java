@@ -20,7 +20,6 @@ import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.Mark;
 import yemble.core.mark.Rewritten;
-import yemble.core.mark.RowDigest;
 import yemble.core.name.TableName;
 import yemble.core.parcel.ParcelSink;
 import yemble.core.plan.TablePlan;
@@ -44,7 +43,6 @@ import yemble.core.store.Overlay;
 import yemble.core.store.Passage;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
-import yemble.core.store.RowSource;
 import yemble.core.store.Target;
 import yemble.core.subset.RowBytes;
 import yemble.core.subset.Rule;
@@ -57,21 +55,12 @@ import yemble.core.verify.Verifier;
  * that off is gone on with by the next run.
  */
 public final class Rewriting implements AutoCloseable {
-  /** The way of a mark whose rewrite is under way, and of one that is done. */
-  public static final String UNDER_WAY = "rewriting";
-
-  public static final String DONE = "rewrite";
-
-  /** The way of one that is being taken back. */
-  static final String UNDOING = "undoing";
-
   private final Database from;
   private final Target target;
   private final Supplier<Reader> present;
   private final Preparation job;
   private final Planned asked;
-  private final Mark mark;
-  private final List<Loaded> passes;
+  private final Passes passes;
   private final Optional<Loaded> begun;
   private final Optional<Unmasked> unmasked;
   private final Map<TableName, String> narrowed = new TreeMap<>();
@@ -92,8 +81,7 @@ public final class Rewriting implements AutoCloseable {
     this.target = target;
     this.asked = whole.planned();
     this.job = unmasked.map(Unmasked::job).orElse(whole);
-    this.mark = target.mark().orElse(Mark.NONE);
-    this.passes = passes(mark);
+    this.passes = Passes.of(target);
     this.begun = begun;
     this.unmasked = unmasked;
     unmasked.ifPresent(since -> narrowed.putAll(since.changing()));
@@ -135,8 +123,9 @@ public final class Rewriting implements AutoCloseable {
     Target target = Guard.copy(project, from, withOthers, environment, engines);
     Preparation prepared = null;
     try {
-      Optional<Loaded> last = last(target);
-      boolean begun = last.isPresent() && last.get().way().equals(UNDER_WAY);
+      Passes passes = Passes.of(target);
+      Optional<Loaded> last = passes.last(target);
+      boolean begun = last.isPresent() && last.get().way().equals(Passes.UNDER_WAY);
       prepared =
           Preparation.of(
               project,
@@ -146,9 +135,8 @@ public final class Rewriting implements AutoCloseable {
               engines,
               progress);
       check(last, prepared, target);
-      List<Loaded> passes = passes(target.mark().orElse(Mark.NONE));
       Optional<Unmasked> unmasked = Optional.empty();
-      if (!rows.isEmpty() && (begun || passes.isEmpty())) {
+      if (!rows.isEmpty() && (begun || passes.done().isEmpty())) {
         throw Problem.of(Failure.OPTION, "--rows says what is new in a copy rewritten before")
             .at(rows.get(0).tableAt().toString())
             .because(
@@ -156,7 +144,7 @@ public final class Rewriting implements AutoCloseable {
                     ? "what was begun is finished with the rows it was begun with"
                     : from.title() + " was not rewritten yet: all of it is new");
       }
-      if (!begun && !passes.isEmpty()) {
+      if (!begun && !passes.done().isEmpty()) {
         noWayBack(project, from, passes, target);
         unmasked = Optional.of(new Unmasked(prepared, passes, rows));
       }
@@ -178,10 +166,9 @@ public final class Rewriting implements AutoCloseable {
   }
 
   /** Originals of before could not be put back any more: they must go first. */
-  private static void noWayBack(
-      Project project, Database from, List<Loaded> passes, Target target) {
+  private static void noWayBack(Project project, Database from, Passes passes, Target target) {
     for (UndoFile file : UndoFile.all(project)) {
-      if (file.database().equals(from.name()) && passes.stream().anyMatch(file::isOf)) {
+      if (file.database().equals(from.name()) && passes.done().stream().anyMatch(file::isOf)) {
         throw Problem.of(Failure.REWRITTEN, "originals are kept of an earlier rewrite")
             .at(target.description())
             .because("it could not be taken back once more of " + from.title() + " is rewritten")
@@ -190,74 +177,19 @@ public final class Rewriting implements AutoCloseable {
     }
   }
 
-  /** The newest rewrite that the copy remembers; one that never came to write counts as none. */
-  static Optional<Loaded> last(Target target) {
-    Optional<Loaded> last = last(target.mark());
-    if (last.isPresent() && !last.get().way().equals(DONE)) {
-      try (InPlace place = target.inPlace()) {
-        if (!place.isKept()) {
-          return last.get().way().equals(UNDOING)
-              ? last.map(load -> load.beside(DONE))
-              : passes(target.mark().orElse(Mark.NONE)).stream().reduce((older, newer) -> newer);
-        }
-      }
-    }
-    return last;
-  }
-
-  /** The rewrites of a copy that are done, the newest last. */
-  private static List<Loaded> passes(Mark mark) {
-    return mark.loads().stream().filter(load -> load.way().equals(DONE)).toList();
-  }
-
-  private static Optional<Loaded> last(Optional<Mark> mark) {
-    return mark.orElse(Mark.NONE).loads().stream()
-        .filter(load -> List.of(UNDER_WAY, DONE, UNDOING).contains(load.way()))
-        .reduce((older, newer) -> newer);
-  }
-
-  /** The newest rewrite that a database remembers. */
-  public static Optional<Loaded> last(Reader reader) {
-    return last(reader.mark());
-  }
-
-  /**
-   * Refuses a source that is being rewritten: some of its rows are masked, and nobody knows which.
-   */
-  static void notUnderWay(Reader source, Database from) {
-    last(source)
-        .filter(load -> !load.way().equals(DONE))
-        .ifPresent(
-            load -> {
-              throw Problem.of(
-                      Failure.REWRITTEN,
-                      (load.way().equals(UNDOING) ? "an undo" : "a rewrite")
-                          + " of "
-                          + from.title()
-                          + " is not finished")
-                  .at(source.description())
-                  .because(
-                      "job " + load.job() + " began it, " + load.when() + ": some rows are masked")
-                  .remedy(
-                      (load.way().equals(UNDOING) ? "yemble undo " : "yemble rewrite ")
-                          + load.job()
-                          + " goes on where it was cut off");
-            });
-  }
-
   /** What was begun is finished under the same key and rules; what is done is not done again. */
   private static void check(Optional<Loaded> last, Preparation job, Target target) {
     if (last.isEmpty()) {
       return;
     }
     Loaded earlier = last.get();
-    if (earlier.way().equals(UNDOING)) {
+    if (earlier.way().equals(Passes.UNDOING)) {
       throw Problem.of(Failure.REWRITTEN, "an undo of " + job.from().title() + " is not finished")
           .at(target.description())
           .because("some rows are stand-ins, and some are originals again")
           .remedy("yemble undo " + earlier.job() + " goes on where it was cut off");
     }
-    if (earlier.way().equals(DONE)) {
+    if (earlier.way().equals(Passes.DONE)) {
       if (!earlier.key().equals(job.key().fingerprint())) {
         throw Problem.of(Failure.REWRITTEN, job.from().title() + " is rewritten with another key")
             .at(target.description())
@@ -378,7 +310,7 @@ public final class Rewriting implements AutoCloseable {
 
   /** The newest rewrite before this one; then only what is new is masked. */
   public Optional<Loaded> before() {
-    return passes.stream().reduce((older, newer) -> newer);
+    return passes.newest();
   }
 
   /** Which rows of each table are new, where not all are, as a condition of the engine's. */
@@ -466,7 +398,7 @@ public final class Rewriting implements AutoCloseable {
         }
         load = proved.get();
         try {
-          place.keep(marked(load), parts);
+          place.keep(passes.with(load), parts);
         } catch (RuntimeException refused) {
           if (undo != null) {
             undo.remove(); // Nothing was changed, so nothing leads back.
@@ -489,7 +421,8 @@ public final class Rewriting implements AutoCloseable {
         boolean wayBack =
             UndoFile.all(job.project()).stream()
                 .anyMatch(each -> each.database().equals(from.name()) && each.isOf(load));
-        place.complete(marked(whole(load, place.rewritten(), true).beside(DONE)), wayBack);
+        place.complete(
+            passes.with(whole(load, place.rewritten(), true).beside(Passes.DONE)), wayBack);
         progress.begin("removing traces", 0);
         traces.addAll(place.clean(parts));
         progress.end();
@@ -530,25 +463,14 @@ public final class Rewriting implements AutoCloseable {
       }
       long writing = System.nanoTime();
       progress.begin("writing", rows());
-      Loaded done = whole(proved.get(), unchanged, false).beside(DONE);
-      place.script(marked(done), parts, batch, out);
+      Loaded done = whole(proved.get(), unchanged, false).beside(Passes.DONE);
+      place.script(passes.with(done), parts, batch, out);
       progress.end();
       if (!left.isEmpty()) {
         findings.add(left(proved.get()));
       }
       return new Result(findings, true, List.of(), proving, since(writing), Duration.ZERO);
     }
-  }
-
-  /** The mark with this rewrite; those before it stay, and what they masked. */
-  private Mark marked(Loaded load) {
-    if (passes.isEmpty()) {
-      return mark.with(load, List.of());
-    }
-    List<Loaded> loads = new ArrayList<>(mark.loads());
-    loads.removeIf(each -> each.way().equals(UNDER_WAY));
-    loads.add(load);
-    return new Mark(loads);
   }
 
   /**
@@ -571,8 +493,7 @@ public final class Rewriting implements AutoCloseable {
         others.removeAll(reader.matching(there, new Condition(rows, Condition.NONE.place())));
       }
       BucketSums sums = BucketSums.forRows(reader.count(there));
-      Adder adder = new Adder(there, proved, load.digestKey(), sums);
-      reader.rows(there, others, adder.columns, adder);
+      new RowSums(there, proved, load.digestKey(), sums).add(reader, others);
       tables.add(
           proved.with(written ? sums : sums.plus(proved.sums()), proved.rewritten().orElseThrow()));
     }
@@ -632,7 +553,7 @@ public final class Rewriting implements AutoCloseable {
                   List.of(),
                   verifier.digestKey(),
                   verifier.loadedTables().stream().map(this::rewritten).toList())
-              .beside(UNDER_WAY);
+              .beside(Passes.UNDER_WAY);
       if (undo != null) {
         keep(open, proved, progress);
       }
@@ -644,7 +565,8 @@ public final class Rewriting implements AutoCloseable {
   private LoadedTable rewritten(LoadedTable loaded) {
     TablePlan plan = asked.plan().table(loaded.table());
     Map<String, String> masked = new TreeMap<>();
-    Unmasked.before(passes, loaded.table())
+    passes
+        .before(loaded.table())
         .flatMap(LoadedTable::rewritten)
         .ifPresent(before -> masked.putAll(before.masked()));
     for (int position : plan.masked()) {
@@ -740,15 +662,14 @@ public final class Rewriting implements AutoCloseable {
       String those = narrowed.getOrDefault(part.table().name(), "");
       if (!those.isEmpty()) {
         BucketSums sums = BucketSums.of(proved.get().sums().bits());
-        Adder adder = new Adder(there, proved.get(), load.digestKey(), sums);
-        reader.rows(there, those, adder.columns, adder);
+        new RowSums(there, proved.get(), load.digestKey(), sums).add(reader, those);
         rows += sums.rows();
         if (!sums.equals(proved.get().sums())) {
           faults.add(part.table().name() + ": not the rows that were proved");
         }
         continue;
       }
-      BucketSums sums = sums(reader, there, proved.get(), load.digestKey());
+      BucketSums sums = RowSums.of(reader, there, proved.get(), load.digestKey());
       rows += sums.rows();
       long others = sums.rows() - proved.get().sums().rows();
       if (others > 0) {
@@ -766,42 +687,6 @@ public final class Rewriting implements AutoCloseable {
             ? counted + " are what was proved beside them"
             : counted + " were looked at, and not all are what was proved",
         faults);
-  }
-
-  /** The sums of a table's rows as they are now, to be held against those that were proved. */
-  static BucketSums sums(Reader reader, Table table, LoadedTable proved, byte[] digestKey) {
-    return sums(reader, table, reader.all(table), proved, digestKey);
-  }
-
-  /** The same of some of its rows. */
-  static BucketSums sums(
-      Reader reader, Table table, RowSet rows, LoadedTable proved, byte[] digestKey) {
-    BucketSums sums = BucketSums.of(proved.sums().bits());
-    Adder adder = new Adder(table, proved, digestKey, sums);
-    reader.rows(table, rows, adder.columns, adder);
-    return sums;
-  }
-
-  /** Adds the digests of rows to sums. */
-  private static final class Adder implements RowSource.RowVisitor {
-    private final List<Column> columns;
-    private final int[] identity;
-    private final RowDigest digest;
-    private final BucketSums sums;
-
-    Adder(Table table, LoadedTable proved, byte[] digestKey, BucketSums sums) {
-      List<String> names = proved.columns();
-      this.columns = names.stream().map(name -> table.column(name).orElseThrow()).toList();
-      this.identity = proved.identityPositions();
-      this.digest = new RowDigest(digestKey);
-      this.sums = sums;
-    }
-
-    @Override
-    public void row(long row, Object[] values) {
-      digest.take(values, identity);
-      sums.add(digest);
-    }
   }
 
   private Finding left(Loaded load) {

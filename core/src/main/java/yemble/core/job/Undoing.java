@@ -10,7 +10,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import yemble.core.mark.Loaded;
-import yemble.core.mark.Mark;
 import yemble.core.name.TableName;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.problem.Failure;
@@ -40,7 +39,7 @@ import yemble.core.verify.Finding;
 public final class Undoing implements AutoCloseable {
   private final Database from;
   private final Target target;
-  private final Mark mark;
+  private final Passes passes;
   private final Loaded rewrite;
   private final UndoFile file;
   private final ParcelReader originals;
@@ -52,7 +51,7 @@ public final class Undoing implements AutoCloseable {
       Database from, Target target, Loaded rewrite, UndoFile file, ParcelReader originals) {
     this.from = from;
     this.target = target;
-    this.mark = target.mark().orElse(Mark.NONE);
+    this.passes = Passes.of(target);
     this.rewrite = rewrite;
     this.file = file;
     this.originals = originals;
@@ -74,8 +73,9 @@ public final class Undoing implements AutoCloseable {
     ParcelReader originals = null;
     try {
       Loaded rewrite =
-          Rewriting.last(target)
-              .filter(load -> !load.way().equals(Rewriting.UNDER_WAY))
+          Passes.of(target)
+              .last(target)
+              .filter(load -> !load.way().equals(Passes.UNDER_WAY))
               .orElseThrow(
                   () ->
                       Problem.of(Failure.NOTHING_FOUND, from.title() + " holds no whole rewrite")
@@ -142,7 +142,7 @@ public final class Undoing implements AutoCloseable {
   }
 
   private boolean isBegun() {
-    return rewrite.way().equals(Rewriting.UNDOING);
+    return rewrite.way().equals(Passes.UNDOING);
   }
 
   private Part part(Table table) {
@@ -171,7 +171,7 @@ public final class Undoing implements AutoCloseable {
         .table(table.name())
         .map(
             written ->
-                Rewriting.sums(present, table, written, rewrite.digestKey()).equals(written.sums()))
+                RowSums.of(present, table, written, rewrite.digestKey()).equals(written.sums()))
         .orElseGet(() -> present.count(table) == 0);
   }
 
@@ -247,7 +247,7 @@ public final class Undoing implements AutoCloseable {
         Pipe.pour(originals, flows, staged, progress::advance);
         staged.finish(schema, originals);
         progress.end();
-        place.keep(mark.with(rewrite.beside(Rewriting.UNDOING), List.of()), parts);
+        place.keep(passes.undoing(rewrite), parts);
       }
       Map<TableName, InPlace.Edited> edited = new TreeMap<>();
       for (Part part : parts) {
@@ -263,8 +263,7 @@ public final class Undoing implements AutoCloseable {
       progress.end();
       Finding found = back(place, edited);
       if (!found.fails()) {
-        place.complete(
-            new Mark(mark.loads().stream().filter(load -> !load.equals(rewrite)).toList()), false);
+        place.complete(passes.without(rewrite), false);
         file.remove();
       }
       return new Result(List.of(found), edited, back);

@@ -42,7 +42,7 @@ final class Unmasked {
 
   private final Preparation job;
   private final Reader source;
-  private final List<Loaded> passes;
+  private final Passes passes;
   private final Map<TableName, Condition> said = new TreeMap<>();
   private final Map<TableName, String> changing = new TreeMap<>();
   private final Map<ColumnName, String> conditions = new HashMap<>();
@@ -54,12 +54,12 @@ final class Unmasked {
   /**
    * Looks at every table.
    *
-   * @param passes the rewrites so far, the newest last
+   * @param passes the rewrites so far
    * @param rows which rows are new, as a person says
    * @throws Problem of type REFUSED if it cannot be told, or if what is new would need originals
    *     that are gone
    */
-  Unmasked(Preparation job, List<Loaded> passes, List<Pick> rows) {
+  Unmasked(Preparation job, Passes passes, List<Pick> rows) {
     this.job = job;
     this.source = job.source();
     this.passes = passes;
@@ -68,7 +68,7 @@ final class Unmasked {
       Table table = lookup.table(pick.table(), pick.tableAt().toString());
       source.check(table, pick.where().sql());
       said.put(table.name(), pick.where());
-      if (before(table.name()).isEmpty()) {
+      if (passes.before(table.name()).isEmpty()) {
         throw Problem.of(Failure.OPTION, "all rows of " + table.name() + " are new")
             .at(pick.tableAt().toString())
             .remedy("leave it out: a table that no rewrite has masked is masked whole");
@@ -81,18 +81,6 @@ final class Unmasked {
               "say which: --rows \"TABLE: CONDITION\", with 1 = 0 for none; or restore the copy"
                   + " again, and rewrite that");
     }
-  }
-
-  /** What a table was when it was rewritten last; empty for one that no rewrite knows. */
-  static Optional<LoadedTable> before(List<Loaded> passes, TableName table) {
-    return passes.stream()
-        .flatMap(pass -> pass.table(table).stream())
-        .filter(known -> known.rewritten().isPresent())
-        .reduce((older, newer) -> newer);
-  }
-
-  private Optional<LoadedTable> before(TableName table) {
-    return before(passes, table);
   }
 
   /** The tables that change, each with the condition of its rows that do; empty for all. */
@@ -141,7 +129,7 @@ final class Unmasked {
       }
       return;
     }
-    Optional<LoadedTable> known = before(name);
+    Optional<LoadedTable> known = passes.before(name);
     Set<String> masked = new TreeSet<>();
     for (int position : plan.masked()) {
       masked.add(plan.columns().get(position).column().name());
@@ -210,7 +198,7 @@ final class Unmasked {
       return "";
     }
     Loaded pass =
-        passes.stream()
+        passes.done().stream()
             .filter(p -> p.table(table.name()).filter(known::equals).isPresent())
             .findFirst()
             .orElseThrow();
@@ -255,7 +243,7 @@ final class Unmasked {
   }
 
   private BucketSums sums(Table table, RowSet rows, LoadedTable known, Loaded pass) {
-    return Rewriting.sums(source, table, rows, known, pass.digestKey());
+    return RowSums.of(source, table, rows, known, pass.digestKey());
   }
 
   /** Looks whether rows that came since can be masked like those of before. */
@@ -327,7 +315,8 @@ final class Unmasked {
         mentionable.stream()
             .filter(
                 column ->
-                    before(column.table())
+                    passes
+                        .before(column.table())
                         .flatMap(LoadedTable::rewritten)
                         .filter(then -> then.masked().containsKey(column.column()))
                         .isPresent())
