@@ -62,22 +62,23 @@ public final class RewriteBench {
   }
 
   private void server(DemoServer server, List<String> source) throws Exception {
-    for (String name : List.of("copy", "plain")) {
+    for (String name : List.of("copy", "plain", "kept")) {
       server.create(name);
       sql(server.url(name), server.user(), source);
     }
-    String own = server.url("copy").replace("/copy", "/plain");
-    measure(server.url("copy"), server.user(), own);
+    String copy = server.url("copy");
+    measure(copy, server.user(), copy.replace("/copy", "/plain"), copy.replace("/copy", "/kept"));
   }
 
   private void sqlite(List<String> source) throws Exception {
-    for (String name : List.of("copy", "plain")) {
+    for (String name : List.of("copy", "plain", "kept")) {
       sql("jdbc:sqlite:" + folder.resolve(name + ".db"), "", source);
     }
     measure(
         "jdbc:sqlite:" + folder.resolve("copy.db"),
         "",
-        "jdbc:sqlite:" + folder.resolve("plain.db"));
+        "jdbc:sqlite:" + folder.resolve("plain.db"),
+        "jdbc:sqlite:" + folder.resolve("kept.db"));
   }
 
   private static void sql(String url, String user, List<String> statements) throws SQLException {
@@ -123,9 +124,18 @@ public final class RewriteBench {
     return said.replaceAll("(?s).*this one is ([^\n]*)\n.*", "$1");
   }
 
-  private void measure(String copy, String user, String plain) throws Exception {
+  private void measure(String copy, String user, String plain, String kept) throws Exception {
+    project(kept, user, "?");
+    project(kept, user, identity());
+    if (!Files.exists(folder.resolve("undo.key"))) {
+      yemble.run("key", "new", "undo");
+    }
+    JsonNode undoable = yemble.run("rewrite", "whole", "--undo", "1h");
     project(copy, user, "?");
     project(copy, user, identity());
+    long counting = System.nanoTime();
+    yemble.run("rewrite", "whole", "--dry");
+    double dry = Yemble.since(counting);
     JsonNode rewrite = yemble.run("rewrite", "whole");
     double hand = hand(copy, user, plain);
     double putting = Yemble.seconds(rewrite, "writing");
@@ -134,7 +144,8 @@ public final class RewriteBench {
         Locale.ROOT,
         "%s, %,d rows: written beside and proved %.1f s, put in place %.1f s, looked at and tidied"
             + " %.1f s; by hand %.1f s; put in place / by hand %.2f, all of it %.2f;"
-            + " CPU-seconds a million rows %.0f%n",
+            + " CPU-seconds a million rows %.0f; dry %.1f s; with --undo put in place %.1f s,"
+            + " originals kept in %.1f s: together / by hand %.2f%n",
         engine,
         rewrite.get("rows").asLong(),
         Yemble.seconds(rewrite, "proving"),
@@ -143,7 +154,11 @@ public final class RewriteBench {
         hand,
         putting / hand,
         all / hand,
-        Yemble.cpuPerMillion(rewrite));
+        Yemble.cpuPerMillion(rewrite),
+        dry,
+        Yemble.seconds(undoable, "writing"),
+        Yemble.seconds(undoable, "keeping"),
+        (Yemble.seconds(undoable, "writing") + Yemble.seconds(undoable, "keeping")) / hand);
   }
 
   /** The same columns of the same rows, updated by one statement. */

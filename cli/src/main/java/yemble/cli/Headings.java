@@ -20,6 +20,10 @@ final class Headings {
     String into = verification.into().title();
     int width = Math.max(Width.of(from), Width.of(into));
     String source = verification.source();
+    if (verification.from() == verification.into()) {
+      line(output, "in", into, 0, verification.target());
+      return;
+    }
     line(output, "from", from, width, source.isEmpty() ? "(not compared)" : source);
     line(output, "into", into, width, verification.target());
   }

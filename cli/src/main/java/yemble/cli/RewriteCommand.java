@@ -470,6 +470,7 @@ final class RewriteCommand implements Callable<Integer> {
       json.put("written", result.written());
       json.put("took_ms", took.toMillis());
       json.put("proving_ms", result.proving().toMillis());
+      json.put("keeping_ms", result.keeping().toMillis());
       json.put("writing_ms", result.writing().toMillis());
       json.put("tidying_ms", result.tidying().toMillis());
       json.put("checks", Findings.list(result.findings()));

@@ -7,6 +7,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import yemble.core.job.Passes;
 import yemble.core.job.Verification;
 import yemble.core.mark.Loaded;
 import yemble.core.problem.Failure;
@@ -158,9 +159,11 @@ final class VerifyCommand implements Callable<Integer> {
             : output.paint(
                     Output.Tone.BAD,
                     Output.counted(failed, "check") + (failed == 1 ? " fails: " : " fail: "))
-                + "load "
-                + found.into().title()
-                + " again with yemble run, or see who changed it.");
+                + (found.load().filter(load -> load.way().equals(Passes.DONE)).isPresent()
+                    ? "see who changed it, or restore the copy, and rewrite that."
+                    : "load "
+                        + found.into().title()
+                        + " again with yemble run, or see who changed it."));
   }
 
   /** Some of the originals and changed rows that were found, for whoever asked for them. */

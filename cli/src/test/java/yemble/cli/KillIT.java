@@ -18,10 +18,10 @@ import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
-import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import yemble.demo.PostgresqlServer;
 
 /**
@@ -230,71 +230,43 @@ class KillIT {
   }
 
   /**
-   * A copy that is rewritten where it stands, whose server is killed; only if kills are asked for.
+   * A copy that is rewritten where it stands, whose server is killed; only if that is asked for.
    */
-  @Test
-  void aRewriteGoesOnAfterItsServerWasKilled() throws Exception {
+  @ParameterizedTest
+  @ValueSource(strings = {"rewrite", "undo"})
+  void whatIsPutInPlaceGoesOnAfterItsServerWasKilled(String command) throws Exception {
     Integer kills = Integer.getInteger("yemble.kills");
     assumeThat(kills).isNotNull();
     String project = Files.readString(folder.resolve("yemble.yaml"));
-    Random random = new Random(Long.getLong("yemble.seed", 1));
-    String written = "";
-    double milliseconds = 0;
-    int begun = 0;
-    for (int i = 0; i <= kills; i++) {
-      try (Connection connection = source.connect("postgres");
-          Statement statement = connection.createStatement()) {
-        statement.execute("DROP DATABASE IF EXISTS copy");
-        statement.execute("CREATE DATABASE copy TEMPLATE live");
-      }
-      confirm(project);
-      String original = source.content("copy");
-      long start = System.nanoTime();
-      Process run =
-          new ProcessBuilder(Program.command("rewrite", "there", "--batch", "500"))
-              .directory(folder.toFile())
-              .redirectInput(ProcessBuilder.Redirect.from(Path.of("/dev/null").toFile()))
-              .redirectErrorStream(true)
-              .redirectOutput(folder.resolve("run.out").toFile())
-              .start();
-      if (i == 0) {
-        assertThat(run.waitFor()).as(Files.readString(folder.resolve("run.out"))).isZero();
-        milliseconds = (System.nanoTime() - start) / 1e6;
-        written = source.content("copy");
-        assertThat(written).isNotEqualTo(original);
-        continue;
-      }
-      double part = 0.5 + 0.5 * random.nextDouble();
-      run.waitFor((long) (part * milliseconds), TimeUnit.MILLISECONDS);
-      source.kill();
-      assertThat(run.waitFor(60, TimeUnit.SECONDS)).as("the rewrite ends").isTrue();
-      source.start();
-      String said = Files.readString(folder.resolve("run.out"));
-      assertThat(said).doesNotContain("Exception", "bug of ours");
-      String found = source.content("copy");
-      begun += found.equals(original) || found.equals(written) ? 0 : 1;
-      Program.Result next = Program.run(folder, "rewrite", "there");
-      assertThat(next.exitCode()).as(next.all()).isZero();
-      assertThat(source.content("copy")).isEqualTo(written);
-    }
-    Files.writeString(folder.resolve("yemble.yaml"), project);
-    System.out.printf(
-        "KillIT: rewrite, its server killed %d times, begun %d times%n", kills, begun);
-  }
+    KilledInPlace.Server copy =
+        new KilledInPlace.Server() {
+          @Override
+          public void restore() throws Exception {
+            try (Connection connection = source.connect("postgres");
+                Statement statement = connection.createStatement()) {
+              statement.execute("DROP DATABASE IF EXISTS copy");
+              statement.execute("CREATE DATABASE copy TEMPLATE live");
+            }
+            Files.writeString(folder.resolve("yemble.yaml"), project);
+            KilledInPlace.confirm(folder, source.url("copy"), PostgresqlServer.USER);
+          }
 
-  /** Writes down which database may be rewritten. */
-  private static void confirm(String project) throws Exception {
-    String copy =
-        "  copy: { url: '"
-            + source.url("copy")
-            + "', user: "
-            + PostgresqlServer.USER
-            + ", environment: copy, rewrite: true, confirmed: '%s' }\nlinks:";
-    String jobs = project.replace("jobs:", "jobs:\n  there: { from: copy }");
-    Path file = folder.resolve("yemble.yaml");
-    Files.writeString(file, jobs.replace("links:", String.format(copy, "?")));
-    String refused = Program.run(folder, "rewrite", "there").err();
-    String identity = refused.replaceAll("(?s).*this one is ([^\n]*)\n.*", "$1");
-    Files.writeString(file, jobs.replace("links:", String.format(copy, identity)));
+          @Override
+          public String content() throws Exception {
+            return source.content("copy");
+          }
+
+          @Override
+          public void kill() throws Exception {
+            source.kill();
+          }
+
+          @Override
+          public void start() throws Exception {
+            source.start();
+          }
+        };
+    KilledInPlace.goesOn(folder, command, kills, copy);
+    Files.writeString(folder.resolve("yemble.yaml"), project);
   }
 }

@@ -21,6 +21,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import yemble.demo.MariadbServer;
 
 /**
@@ -232,6 +233,50 @@ class MariadbKillIT {
     System.out.printf(
         "MariadbKillIT: %s killed %d times; the target was old %d times, mended %d times%n",
         victim, kills, old, mended);
+  }
+
+  /**
+   * A copy that is rewritten where it stands, whose server is killed; only if that is asked for.
+   */
+  @ParameterizedTest
+  @ValueSource(strings = {"rewrite", "undo"})
+  void whatIsPutInPlaceGoesOnAfterItsServerWasKilled(String command) throws Exception {
+    Integer kills = Integer.getInteger("yemble.kills");
+    assumeThat(kills).isNotNull();
+    String project = Files.readString(folder.resolve("yemble.yaml"));
+    KilledInPlace.Server copy =
+        new KilledInPlace.Server() {
+          @Override
+          public void restore() throws Exception {
+            try (Connection connection = source.connect("live");
+                Statement statement = connection.createStatement()) {
+              statement.execute("DROP DATABASE IF EXISTS copy");
+              statement.execute("CREATE DATABASE copy CHARACTER SET utf8mb4");
+            }
+            try (Connection connection = source.connect("copy")) {
+              yemble.demo.DemoData.write(connection, 1);
+            }
+            Files.writeString(folder.resolve("yemble.yaml"), project);
+            KilledInPlace.confirm(folder, source.url("copy"), MariadbServer.USER);
+          }
+
+          @Override
+          public String content() throws Exception {
+            return source.content("copy");
+          }
+
+          @Override
+          public void kill() throws Exception {
+            source.kill();
+          }
+
+          @Override
+          public void start() throws Exception {
+            source.start();
+          }
+        };
+    KilledInPlace.goesOn(folder, command, kills, copy);
+    Files.writeString(folder.resolve("yemble.yaml"), project);
   }
 
   /** What doctor says once the server has noticed that the run is gone. */

@@ -125,6 +125,7 @@ class RewriteGuardIT {
             + "'",
         "");
     assertThat(files.yemble("rewrite").exitCode()).isZero();
+    assertThat(files.yemble("verify").out()).contains("held after the rewrite", "What was checked");
     files.key("AAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAE");
     refused("rewritten", "with another key", "use the key of then");
     files.key(Sandbox.KEY);

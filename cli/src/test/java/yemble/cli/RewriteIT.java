@@ -426,6 +426,10 @@ class RewriteIT {
           .doesNotContain("Gullane", "gullane");
     }
     assertThat(files.yemble("undo", "--list").out()).contains("copy", ".undo");
+    Program.Result verify = files.yemble("verify", "--into", "copy", "--unchanged");
+    assertThat(verify.exitCode()).as(verify.all()).isZero();
+    assertThat(verify.out())
+        .contains("the tables held after the rewrite", "way back", "originals are kept until");
     // Somebody works with it: two rows by key, a whole table without one.
     sql(
         "copy",

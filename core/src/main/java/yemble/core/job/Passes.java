@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.Mark;
@@ -25,7 +27,7 @@ public record Passes(Mark mark) {
   static final String UNDER_WAY = "rewriting";
 
   /** The way of one that is done. */
-  public static final String DONE = "rewrite";
+  public static final String DONE = Loaded.REWRITTEN;
 
   /** The way of one that is being taken back. */
   static final String UNDOING = "undoing";
@@ -39,9 +41,29 @@ public record Passes(Mark mark) {
     return new Passes(reader.mark().orElse(Mark.NONE));
   }
 
+  /** Whether what a mark remembers is a rewrite, done or not. */
+  static boolean isOne(Loaded load) {
+    return List.of(UNDER_WAY, DONE, UNDOING).contains(load.way());
+  }
+
   /** Those that are done, the newest last. */
   List<Loaded> done() {
     return mark.loads().stream().filter(load -> load.way().equals(DONE)).toList();
+  }
+
+  /** Those that are done, each with the tables that no later one has rewritten. */
+  List<Loaded> lasting() {
+    List<Loaded> lasting = new ArrayList<>();
+    Set<TableName> later = new TreeSet<>();
+    List<Loaded> done = done();
+    for (int i = done.size() - 1; i >= 0; i--) {
+      List<LoadedTable> own =
+          done.get(i).tables().stream().filter(table -> later.add(table.table())).toList();
+      if (!own.isEmpty()) {
+        lasting.add(0, done.get(i).of(own));
+      }
+    }
+    return lasting;
   }
 
   /** The newest of those that are done. */
@@ -59,9 +81,7 @@ public record Passes(Mark mark) {
 
   /** The newest of all, done or not. */
   public Optional<Loaded> last() {
-    return mark.loads().stream()
-        .filter(load -> List.of(UNDER_WAY, DONE, UNDOING).contains(load.way()))
-        .reduce((older, newer) -> newer);
+    return mark.loads().stream().filter(Passes::isOne).reduce((older, newer) -> newer);
   }
 
   /** The same, where one that never came to write does not count. */

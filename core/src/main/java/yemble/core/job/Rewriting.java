@@ -67,6 +67,7 @@ public final class Rewriting implements AutoCloseable {
   private final List<Part> parts = new ArrayList<>();
   private UndoFile undo;
   private SecretKey undoKey;
+  private Duration kept = Duration.ZERO;
   private final Map<TableName, Long> left = new TreeMap<>();
 
   private Rewriting(
@@ -356,6 +357,7 @@ public final class Rewriting implements AutoCloseable {
    * @param written whether the copy was changed; it is not if a check fails before
    * @param traces where originals may be left
    * @param proving how long writing beside and the proof took
+   * @param keeping how long keeping the originals took
    * @param writing how long it took to put all rows in place
    * @param tidying how long looking again and removing traces took
    */
@@ -364,6 +366,7 @@ public final class Rewriting implements AutoCloseable {
       boolean written,
       List<InPlace.Trace> traces,
       Duration proving,
+      Duration keeping,
       Duration writing,
       Duration tidying) {}
 
@@ -394,7 +397,8 @@ public final class Rewriting implements AutoCloseable {
         Optional<Loaded> proved = prove(place, findings, tool, user, progress);
         if (proved.isEmpty()) {
           place.discard();
-          return new Result(findings, false, List.of(), since(start), Duration.ZERO, Duration.ZERO);
+          return new Result(
+              findings, false, List.of(), since(start), kept, Duration.ZERO, Duration.ZERO);
         }
         load = proved.get();
         try {
@@ -431,7 +435,8 @@ public final class Rewriting implements AutoCloseable {
           findings,
           true,
           traces,
-          Duration.ofNanos(proving - start),
+          Duration.ofNanos(proving - start).minus(kept),
+          kept,
           Duration.ofNanos(put - proving),
           Duration.ofNanos(System.nanoTime() - put));
     }
@@ -459,7 +464,7 @@ public final class Rewriting implements AutoCloseable {
       Optional<Loaded> proved = prove(place, findings, tool, user, progress);
       Duration proving = since(start);
       if (proved.isEmpty()) {
-        return new Result(findings, false, List.of(), proving, Duration.ZERO, Duration.ZERO);
+        return new Result(findings, false, List.of(), proving, kept, Duration.ZERO, Duration.ZERO);
       }
       long writing = System.nanoTime();
       progress.begin("writing", rows());
@@ -469,7 +474,7 @@ public final class Rewriting implements AutoCloseable {
       if (!left.isEmpty()) {
         findings.add(left(proved.get()));
       }
-      return new Result(findings, true, List.of(), proving, since(writing), Duration.ZERO);
+      return new Result(findings, true, List.of(), proving, kept, since(writing), Duration.ZERO);
     }
   }
 
@@ -555,7 +560,9 @@ public final class Rewriting implements AutoCloseable {
                   verifier.loadedTables().stream().map(this::rewritten).toList())
               .beside(Passes.UNDER_WAY);
       if (undo != null) {
+        long keeping = System.nanoTime();
         keep(open, proved, progress);
+        kept = since(keeping);
       }
       return Optional.of(proved);
     }

@@ -40,6 +40,9 @@ public record Loaded(
     String parcel,
     String way,
     String part) {
+  /** The way of rows that were masked where they stood. */
+  public static final String REWRITTEN = "rewrite";
+
   /** One that came from its source. */
   public Loaded(
       String tool,

@@ -123,7 +123,10 @@ public final class AsLoaded {
     List<Finding> findings = new ArrayList<>();
     boolean same = details.isEmpty();
     String loaded =
-        (load.isBeside() ? "the tables held after the load" : "was loaded")
+        (load.isBeside()
+                ? "the tables held after the "
+                    + (load.way().equals(Loaded.REWRITTEN) ? "rewrite" : "load")
+                : "was loaded")
             + (load.when().isEmpty() ? "" : " on " + load.when());
     String rows =
         same

@@ -21,6 +21,7 @@ import yemble.core.store.Counting;
 import yemble.core.store.InPlace;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
+import yemble.jdbc.rows.Lanes;
 import yemble.jdbc.rows.Overwriter;
 import yemble.jdbc.rows.RewriteScript;
 
@@ -303,9 +304,13 @@ final class MariadbInPlace implements InPlace {
   }
 
   private Overwriter overwriter(boolean back) {
+    return overwriter(session, back);
+  }
+
+  private Overwriter overwriter(Session in, boolean back) {
     return new Overwriter(
         new MergeWords(
-            session,
+            in,
             table -> catalog.storage(table).relation(),
             table -> KEPT + numbers.get(table.name())),
         back ? table -> WRITTEN + "_" + writtenNumbers.get(table.name()) : null);
@@ -322,6 +327,7 @@ final class MariadbInPlace implements InPlace {
   @Override
   public void put(List<Part> parts, boolean back, int batch, LongConsumer progress) {
     String doing = login.place();
+    List<Session> sessions = new ArrayList<>(List.of(session));
     try {
       if (staged == null) {
         Swap.lock(session, login);
@@ -336,15 +342,37 @@ final class MariadbInPlace implements InPlace {
           structure(
               new Schema(
                   parts.stream().map(Part::table).toList(), List.of(), List.of(), Map.of())));
-      session.execute(
-          "SET SESSION unique_checks = 1, foreign_key_checks = 0, check_constraint_checks = 0");
-      for (Part part : parts) {
-        doing = part.table().name().toString();
-        Lines lines = new Lines(numbers.get(part.table().name().name()));
-        overwriter.put(withMoved(part), lines, batch, progress);
+      doing = login.place();
+      while (sessions.size() < Lanes.worth(parts)) {
+        Session another = login.connect(false);
+        sessions.add(another);
+        Swap.lockedBy(session, another, login);
       }
+      List<Part> moved = new ArrayList<>();
+      for (Part part : parts) {
+        moved.add(withMoved(part));
+      }
+      List<Lanes.Lane> lanes = new ArrayList<>();
+      for (Session each : sessions) {
+        each.execute(
+            "SET SESSION unique_checks = 1, foreign_key_checks = 0, check_constraint_checks = 0");
+        Overwriter own = overwriter(each, back);
+        lanes.add((part, done) -> put(own, part, each, batch, done));
+      }
+      Lanes.run(moved, lanes, progress);
     } catch (SQLException e) {
       throw MariadbErrors.of(e, login.name() + " cannot be rewritten", doing);
+    } finally {
+      sessions.subList(1, sessions.size()).forEach(Session::close);
+    }
+  }
+
+  private void put(Overwriter own, Part part, Session in, int batch, LongConsumer progress) {
+    TableName table = part.table().name();
+    try {
+      own.put(part, new Lines(in, numbers.get(table.name())), batch, progress);
+    } catch (SQLException e) {
+      throw MariadbErrors.of(e, login.name() + " cannot be rewritten", table.toString());
     }
   }
 
@@ -367,25 +395,27 @@ final class MariadbInPlace implements InPlace {
 
   /** The line of a table in the ledger. */
   private final class Lines implements Overwriter.Ledger {
+    private final Session in;
     private final int number;
 
-    Lines(int number) {
+    Lines(Session in, int number) {
+      this.in = in;
       this.number = number;
     }
 
     @Override
     public boolean isDone() throws SQLException {
-      return "1".equals(session.one("SELECT done FROM " + LEDGER + " WHERE n = " + number));
+      return "1".equals(in.one("SELECT done FROM " + LEDGER + " WHERE n = " + number));
     }
 
     @Override
     public String upto() throws SQLException {
-      return session.one("SELECT upto FROM " + LEDGER + " WHERE n = " + number);
+      return in.one("SELECT upto FROM " + LEDGER + " WHERE n = " + number);
     }
 
     @Override
     public void begin() throws SQLException {
-      session.execute("START TRANSACTION");
+      in.execute("START TRANSACTION");
     }
 
     @Override
@@ -399,8 +429,8 @@ final class MariadbInPlace implements InPlace {
     }
 
     private void set(String what) throws SQLException {
-      session.execute("UPDATE " + LEDGER + " SET " + what + " WHERE n = " + number);
-      session.execute("COMMIT");
+      in.execute("UPDATE " + LEDGER + " SET " + what + " WHERE n = " + number);
+      in.execute("COMMIT");
     }
   }
 

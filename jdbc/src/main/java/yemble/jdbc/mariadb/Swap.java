@@ -83,6 +83,23 @@ final class Swap {
     }
   }
 
+  /**
+   * Looks whether another session is in the database in which one holds the lock: an address may
+   * lead elsewhere the next time.
+   *
+   * @throws Problem of type DATABASE if it is not
+   */
+  static void lockedBy(Session holder, Session another, Login login) throws SQLException {
+    String id = holder.one("SELECT CONNECTION_ID()");
+    if (!id.equals(another.one("SELECT IS_USED_LOCK(" + lockName() + ")"))) {
+      throw Problem.of(
+              Failure.DATABASE_UNREACHABLE, "a second connection does not lead to " + login.name())
+          .at(login.place())
+          .because("the lock of the first one is not there")
+          .remedy("give the address of one server, not of several");
+    }
+  }
+
   /** Who loads the database, as far as the account may see it. */
   private static String holder(Session session) throws SQLException {
     String holder =

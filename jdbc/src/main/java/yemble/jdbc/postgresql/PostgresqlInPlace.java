@@ -15,14 +15,15 @@ import yemble.core.schema.Schema;
 import yemble.core.store.InPlace;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
+import yemble.jdbc.rows.Lanes;
 import yemble.jdbc.rows.Overwriter;
 import yemble.jdbc.rows.RewriteScript;
 
 /**
  * Rows of a database that are rewritten where they stand. What they become waits in tables of the
  * schema {@code yemble}; {@code yemble.rewrite} says how far each has come. Where the role may
- * switch triggers and foreign keys off for its session, batches are committed one by one; else all
- * is one transaction, in which they are taken off and put back.
+ * switch triggers and foreign keys off for its session, batches are committed one by one, several
+ * tables at a time; else all is one transaction, in which they are taken off and put back.
  */
 final class PostgresqlInPlace implements InPlace {
   private static final String LEDGER = PostgresqlCatalog.OWN_SCHEMA + ".rewrite";
@@ -254,9 +255,13 @@ final class PostgresqlInPlace implements InPlace {
   }
 
   private Overwriter overwriter(boolean back) {
+    return overwriter(session, back);
+  }
+
+  private Overwriter overwriter(Session in, boolean back) {
     return new Overwriter(
         new MergeWords(
-            session, this::relation, table -> WaitingTables.lasting(numbers.get(relation(table)))),
+            in, this::relation, table -> WaitingTables.lasting(numbers.get(relation(table)))),
         back ? table -> WRITTEN + "_" + writtenNumbers.get(relation(table)) : null);
   }
 
@@ -270,6 +275,7 @@ final class PostgresqlInPlace implements InPlace {
   @Override
   public void put(List<Part> parts, boolean back, int batch, LongConsumer progress) {
     String doing = login.place();
+    List<Session> sessions = new ArrayList<>(List.of(session));
     try {
       find(parts);
       overwriter = overwriter(back);
@@ -279,14 +285,43 @@ final class PostgresqlInPlace implements InPlace {
         session.execute("BEGIN");
         doing = "foreign keys and triggers";
         found.prepare();
+      } else {
+        while (sessions.size() < Lanes.worth(parts)) {
+          sessions.add(another());
+        }
       }
-      for (Part part : parts) {
-        doing = part.table().name().toString();
-        overwriter.put(
-            part, new Lines(numbers.get(relation(part.table().name()))), batch, progress);
+      List<Lanes.Lane> lanes = new ArrayList<>();
+      for (Session each : sessions) {
+        Overwriter own = overwriter(each, back);
+        lanes.add((part, done) -> put(own, part, each, batch, done));
       }
+      Lanes.run(parts, lanes, progress);
     } catch (SQLException e) {
       throw PostgresqlErrors.of(e, login.name() + " cannot be rewritten", doing);
+    } finally {
+      sessions.subList(1, sessions.size()).forEach(Session::close);
+    }
+  }
+
+  private void put(Overwriter own, Part part, Session in, int batch, LongConsumer progress) {
+    try {
+      own.put(part, new Lines(in, numbers.get(relation(part.table().name()))), batch, progress);
+    } catch (SQLException e) {
+      throw PostgresqlErrors.of(
+          e, login.name() + " cannot be rewritten", part.table().name().toString());
+    }
+  }
+
+  /** One more session; in the same database, as the lock that the first one holds tells. */
+  private Session another() throws SQLException {
+    Session another = login.connect(false);
+    try {
+      PostgresqlLoad.heldBy(session, another, login);
+      another.execute("SET session_replication_role = replica");
+      return another;
+    } catch (SQLException | RuntimeException e) {
+      another.close();
+      throw e;
     }
   }
 
@@ -317,25 +352,27 @@ final class PostgresqlInPlace implements InPlace {
 
   /** The line of a table in the ledger. */
   private final class Lines implements Overwriter.Ledger {
+    private final Session in;
     private final int number;
 
-    Lines(int number) {
+    Lines(Session in, int number) {
+      this.in = in;
       this.number = number;
     }
 
     @Override
     public boolean isDone() throws SQLException {
-      return "t".equals(session.one("SELECT done FROM " + LEDGER + " WHERE n = " + number));
+      return "t".equals(in.one("SELECT done FROM " + LEDGER + " WHERE n = " + number));
     }
 
     @Override
     public String upto() throws SQLException {
-      return session.one("SELECT upto FROM " + LEDGER + " WHERE n = " + number);
+      return in.one("SELECT upto FROM " + LEDGER + " WHERE n = " + number);
     }
 
     @Override
     public void begin() throws SQLException {
-      PostgresqlInPlace.this.begin();
+      PostgresqlInPlace.this.begin(in);
     }
 
     @Override
@@ -349,20 +386,16 @@ final class PostgresqlInPlace implements InPlace {
     }
 
     private void set(String what) throws SQLException {
-      session.execute("UPDATE " + LEDGER + " SET " + what + " WHERE n = " + number);
-      commit();
+      in.execute("UPDATE " + LEDGER + " SET " + what + " WHERE n = " + number);
+      if (!atOnce) {
+        in.execute("COMMIT");
+      }
     }
   }
 
-  private void begin() throws SQLException {
+  private void begin(Session in) throws SQLException {
     if (!atOnce) {
-      session.execute("BEGIN");
-    }
-  }
-
-  private void commit() throws SQLException {
-    if (!atOnce) {
-      session.execute("COMMIT");
+      in.execute("BEGIN");
     }
   }
 
@@ -383,7 +416,7 @@ final class PostgresqlInPlace implements InPlace {
   @Override
   public void complete(Mark mark, boolean keepsWritten) {
     try {
-      begin();
+      begin(session);
       found.restore();
       MarkTable.write(session, mark);
       dropWritten();

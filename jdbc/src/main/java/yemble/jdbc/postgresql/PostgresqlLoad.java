@@ -67,6 +67,34 @@ class PostgresqlLoad implements Load {
     lock(login, session, "pg_try_advisory_lock");
   }
 
+  /**
+   * Looks whether another session is in the database in which one holds the lock: an address may
+   * lead elsewhere the next time.
+   *
+   * @throws Problem of type DATABASE if it is not
+   */
+  static void heldBy(Session holder, Session another, Login login) throws SQLException {
+    String pid = holder.one("SELECT pg_backend_pid()");
+    String held =
+        another.one(
+            "SELECT 1 FROM pg_locks l JOIN pg_database d ON d.oid = l.database"
+                + " WHERE d.datname = current_database() AND l.locktype = 'advisory' AND l.granted"
+                + " AND l.objsubid = 1 AND l.classid::bigint = "
+                + (LOCK >>> 32)
+                + " AND l.objid::bigint = "
+                + (LOCK & 0xffffffffL)
+                + " AND l.pid = "
+                + pid
+                + " LIMIT 1");
+    if (held == null) {
+      throw Problem.of(
+              Failure.DATABASE_UNREACHABLE, "a second connection does not lead to " + login.name())
+          .at(login.place())
+          .because("the lock of the first one is not there")
+          .remedy("give the address of one server, not of several");
+    }
+  }
+
   static void release(Session session) throws SQLException {
     session.one("SELECT pg_advisory_unlock(" + LOCK + ")");
   }
