@@ -56,6 +56,11 @@ import yemble.jdbc.Engines;
       "4 a database or file failed."
     })
 final class RewriteCommand implements Callable<Integer> {
+  /** How often as long as counting what changes a rewrite took, where it was measured. */
+  private static final int LEAST_PASSES = 4;
+
+  private static final int MOST_PASSES = 8;
+  private static final int FEW_SECONDS = 10;
   private static final Pattern AGE = Pattern.compile("([1-9][0-9]{0,4}) ?([mhd])");
 
   @Mixin CommonOptions common;
@@ -118,7 +123,10 @@ final class RewriteCommand implements Callable<Integer> {
     try (Rewriting rewriting =
         Rewriting.of(
             project, asked, withOthers, said(), common.environment(), Engines::of, progress)) {
-      if (rewriting.before().isPresent() && rewriting.parts().isEmpty()) {
+      if (rewriting.isNothingNew()) {
+        if (!dry) {
+          rewriting.mend();
+        }
         nothingNew(rewriting);
         return 0;
       }
@@ -395,10 +403,14 @@ final class RewriteCommand implements Callable<Integer> {
       output.flush();
       return;
     }
+    Instant start = Instant.now();
     Changes changes = Changes.of(rewriting.job(), progress);
+    Duration counting = Duration.between(start, Instant.now());
     if (common.json) {
       Map<String, Object> json = json(rewriting);
       json.put("written", false);
+      json.put("least_ms", counting.multipliedBy(LEAST_PASSES).toMillis());
+      json.put("most_ms", counting.multipliedBy(MOST_PASSES).toMillis());
       json.putAll(RunJson.changes(changes));
       output.json(json);
       return;
@@ -411,7 +423,7 @@ final class RewriteCommand implements Callable<Integer> {
     }
     ChangesView.print(output, rewriting.job(), changes);
     output.line();
-    output.line(
+    String said =
         "Dry: nothing was written. "
             + Output.counted(changes.totalCells(), "cell")
             + " in "
@@ -422,8 +434,21 @@ final class RewriteCommand implements Callable<Integer> {
             + Output.counted(rewriting.rows(), "row")
             + " become waits beside them, about "
             + Output.bytes(rewriting.bytes())
-            + " without indexes.");
+            + " without indexes. It takes "
+            + roughly(counting)
+            + ".";
+    output.wrapped(said, 0).forEach(output::line);
     output.flush();
+  }
+
+  private static String roughly(Duration counting) {
+    Duration most = counting.multipliedBy(MOST_PASSES);
+    return most.toSeconds() < FEW_SECONDS
+        ? "some seconds"
+        : "roughly "
+            + Output.duration(counting.multipliedBy(LEAST_PASSES))
+            + " to "
+            + Output.duration(most);
   }
 
   private static Map<String, Object> json(Rewriting rewriting) {

@@ -11,6 +11,7 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
@@ -257,6 +258,18 @@ class KillIT {
           }
 
           @Override
+          public boolean isBegun() throws Exception {
+            try (Connection connection = source.connect("copy");
+                Statement statement = connection.createStatement();
+                ResultSet there =
+                    statement.executeQuery("SELECT 1 FROM yemble.rewrite WHERE upto <> ''")) {
+              return there.next();
+            } catch (SQLException notThere) {
+              return false;
+            }
+          }
+
+          @Override
           public void kill() throws Exception {
             source.kill();
           }
@@ -266,7 +279,10 @@ class KillIT {
             source.start();
           }
         };
-    KilledInPlace.goesOn(folder, command, kills, copy);
-    Files.writeString(folder.resolve("yemble.yaml"), project);
+    try {
+      KilledInPlace.goesOn(folder, command, kills, copy);
+    } finally {
+      Files.writeString(folder.resolve("yemble.yaml"), project);
+    }
   }
 }

@@ -21,6 +21,9 @@ final class KilledInPlace {
 
     String content() throws Exception;
 
+    /** Whether rows of the copy were put in place, but not yet all. */
+    boolean isBegun() throws Exception;
+
     void kill() throws Exception;
 
     void start() throws Exception;
@@ -37,7 +40,8 @@ final class KilledInPlace {
       ok(folder, "key", "new", "undo");
     }
     String end = "";
-    double milliseconds = 0;
+    double early = 0;
+    double late = 0;
     int begun = 0;
     for (int i = 0; i <= kills; i++) {
       server.restore();
@@ -49,7 +53,7 @@ final class KilledInPlace {
       }
       long start = System.nanoTime();
       Process process =
-          new ProcessBuilder(Program.command(command, "there", "--batch", "500"))
+          new ProcessBuilder(Program.command(command, "there", "--batch", "100"))
               .directory(folder.toFile())
               .redirectInput(ProcessBuilder.Redirect.from(Path.of("/dev/null").toFile()))
               .redirectErrorStream(true)
@@ -57,14 +61,22 @@ final class KilledInPlace {
               .start();
       if (i == 0) {
         assertThat(process.waitFor()).as(Files.readString(folder.resolve("run.out"))).isZero();
-        milliseconds = (System.nanoTime() - start) / 1e6;
+        late = (System.nanoTime() - start) / 1e6;
+        early = late / 2;
         end = server.content();
         assertThat(end).isNotEqualTo(before);
         assertThat(end.equals(original)).isEqualTo(undo);
         continue;
       }
-      double part = 0.5 + 0.5 * random.nextDouble();
-      process.waitFor((long) (part * milliseconds), TimeUnit.MILLISECONDS);
+      double moment = early + (late - early) * random.nextDouble();
+      process.waitFor((long) (i % 2 == 0 ? moment : early * 0.6), TimeUnit.MILLISECONDS);
+      if (i % 2 == 1) {
+        // Every other time in the few moments in which rows are written.
+        while (process.isAlive() && !server.isBegun()) {
+          TimeUnit.MILLISECONDS.sleep(5);
+        }
+        TimeUnit.MILLISECONDS.sleep(random.nextInt(150));
+      }
       server.kill();
       assertThat(process.waitFor(60, TimeUnit.SECONDS)).as("it ends").isTrue();
       server.start();
@@ -72,11 +84,22 @@ final class KilledInPlace {
           .doesNotContain("Exception", "bug of ours");
       String found = server.content();
       begun += found.equals(before) || found.equals(end) ? 0 : 1;
-      milliseconds *= found.equals(before) ? 1.05 : found.equals(end) ? 0.95 : 1;
+      // The moments between, when rows are written, are few: they are come to from both sides.
+      early =
+          i % 2 == 1 ? early : found.equals(before) ? Math.max(early, moment * 0.97) : early * 0.99;
+      late =
+          i % 2 == 1
+              ? late
+              : found.equals(end)
+                  ? Math.max(early * 1.1, Math.min(late, moment * 1.03))
+                  : late * 1.01;
       Program.Result next = Program.run(folder, command, "there");
       assertThat(next.exitCode() == 0 || (undo && next.err().contains("nothing-found")))
           .as(next.all())
           .isTrue();
+      if (next.exitCode() != 0) {
+        Program.run(folder, "doctor", "--mend"); // It was done, but for what it leaves.
+      }
       assertThat(server.content()).isEqualTo(end);
       if (undo) {
         Program.run(folder, "undo", "--forget", "--yes");

@@ -266,6 +266,18 @@ class MariadbKillIT {
           }
 
           @Override
+          public boolean isBegun() throws Exception {
+            try (Connection connection = source.connect("copy");
+                Statement statement = connection.createStatement();
+                ResultSet there =
+                    statement.executeQuery("SELECT 1 FROM yemble_rewrite WHERE upto <> ''")) {
+              return there.next();
+            } catch (SQLException notThere) {
+              return false;
+            }
+          }
+
+          @Override
           public void kill() throws Exception {
             source.kill();
           }
@@ -275,8 +287,11 @@ class MariadbKillIT {
             source.start();
           }
         };
-    KilledInPlace.goesOn(folder, command, kills, copy);
-    Files.writeString(folder.resolve("yemble.yaml"), project);
+    try {
+      KilledInPlace.goesOn(folder, command, kills, copy);
+    } finally {
+      Files.writeString(folder.resolve("yemble.yaml"), project);
+    }
   }
 
   /** What doctor says once the server has noticed that the run is gone. */

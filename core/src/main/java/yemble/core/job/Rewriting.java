@@ -58,6 +58,7 @@ public final class Rewriting implements AutoCloseable {
   private final Database from;
   private final Target target;
   private final Supplier<Reader> present;
+  private final Runnable mending;
   private final Preparation job;
   private final Planned asked;
   private final Passes passes;
@@ -74,11 +75,13 @@ public final class Rewriting implements AutoCloseable {
       Database from,
       Target target,
       Supplier<Reader> present,
+      Runnable mending,
       Preparation whole,
       Optional<Loaded> begun,
       Optional<Unmasked> unmasked) {
     this.from = from;
     this.present = present;
+    this.mending = mending;
     this.target = target;
     this.asked = whole.planned();
     this.job = unmasked.map(Unmasked::job).orElse(whole);
@@ -154,6 +157,7 @@ public final class Rewriting implements AutoCloseable {
           from,
           target,
           () -> engines.apply(address).open(address),
+          () -> engines.apply(address).mend(address),
           prepared,
           begun ? last : Optional.empty(),
           unmasked);
@@ -317,6 +321,16 @@ public final class Rewriting implements AutoCloseable {
   /** Which rows of each table are new, where not all are, as a condition of the engine's. */
   public Map<TableName, String> narrowed() {
     return narrowed;
+  }
+
+  /** Whether it was rewritten before, and nothing in it is new. */
+  public boolean isNothingNew() {
+    return before().isPresent() && parts.isEmpty();
+  }
+
+  /** Removes what a rewrite that was done but for that has left. */
+  public void mend() {
+    mending.run();
   }
 
   /** What is not looked at in a copy that was rewritten before. */

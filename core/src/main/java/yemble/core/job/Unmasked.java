@@ -27,7 +27,6 @@ import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSet;
-import yemble.core.subset.Rule;
 import yemble.core.verify.Finding;
 import yemble.core.yaml.Place;
 
@@ -39,6 +38,8 @@ import yemble.core.yaml.Place;
 final class Unmasked {
   /** Of no row. */
   private static final String NOWHERE = "1 = 0";
+
+  private static final int MOST_SHOWN = 3;
 
   private final Preparation job;
   private final Reader source;
@@ -164,7 +165,9 @@ final class Unmasked {
       changing.put(name, "");
     } else if (come.isEmpty()) {
       narrowed.put(name, new RowSet());
-    } else if (table.primaryKey().isEmpty() || isNulled(name)) {
+    } else if (table.primaryKey().isEmpty()
+        || table.primaryKey().stream().anyMatch(old::contains)
+        || isNulled(name)) {
       // All of its rows go and come back.
       old.forEach(column -> conditions.put(table.name(table.column(column).orElseThrow()), rows));
       changing.put(name, "");
@@ -250,15 +253,15 @@ final class Unmasked {
   private void arrived(TablePlan plan, Set<String> old, Rewritten before) {
     TableName name = plan.table().name();
     for (String column : old) {
-      if (plan.table().primaryKey().contains(column) || isLinked(name, column)) {
+      if (refers(name, column)) {
         throw refused(
-                "rows came whose links nobody can follow",
+                "rows came whose references nobody can follow",
                 List.of(
                     name
                         + "."
                         + column
-                        + " is masked, and a key or a reference: of some rows it holds stand-ins,"
-                        + " of others originals"))
+                        + " is masked, and refers to rows of before, by their stand-ins, or to new"
+                        + " ones"))
             .remedy("restore the copy again, and rewrite that");
       }
       if (!RulesDigest.of(plan, plan.column(column), job.key())
@@ -334,28 +337,28 @@ final class Unmasked {
                             + "."
                             + text
                             + " may hold originals of "
-                            + String.join(", ", gone)
+                            + String.join(", ", gone.subList(0, Math.min(MOST_SHOWN, gone.size())))
+                            + (gone.size() > MOST_SHOWN
+                                ? " and " + (gone.size() - MOST_SHOWN) + " more"
+                                : "")
                             + ", where stand-ins are now")
                 .toList())
         .remedy(
             "mask these texts whole, under columns: ("
                 + texts.stream()
-                    .map(text -> plan.table().name() + "." + text + ": filler")
+                    .map(text -> plan.table().name() + "." + text + ": { filler: true }")
                     .collect(Collectors.joining(", "))
                 + "); or restore the copy again, and rewrite that");
   }
 
-  private boolean isLinked(TableName name, String column) {
-    for (Rule rule : job.plan().request().rules()) {
-      boolean child =
-          rule.link().child().equals(name) && rule.link().childColumns().contains(column);
-      boolean parent =
-          rule.link().parent().equals(name) && rule.link().parentColumns().contains(column);
-      if (!rule.cut() && (child || parent)) {
-        return true;
-      }
-    }
-    return false;
+  /** Whether a column refers to rows, which may be old ones or new ones. */
+  private boolean refers(TableName name, String column) {
+    return job.plan().request().rules().stream()
+        .anyMatch(
+            rule ->
+                !rule.cut()
+                    && rule.link().child().equals(name)
+                    && rule.link().childColumns().contains(column));
   }
 
   private Problem refused(String what, List<String> because) {

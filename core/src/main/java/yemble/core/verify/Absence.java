@@ -1,6 +1,7 @@
 package yemble.core.verify;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
@@ -37,6 +38,10 @@ import yemble.core.store.Values;
 final class Absence {
   private static final int MOST_SHOWN = 3;
   private static final int FEW_LOGINS = 3;
+  private static final int CLEAN = 1 << 9;
+  private static final int MOST_TRACES = 64;
+  private static final Form[] FORMS = Form.values();
+  private static final int LENGTHS = Remembered.MOST_LENGTH + 1;
 
   private final Set<String> accepted;
   private final Remembered remembered;
@@ -185,6 +190,14 @@ final class Absence {
     private boolean any;
     private String whole = "";
 
+    /** Texts in which nothing was found, with the traces that were looked for in each. */
+    private final String[] clean = new String[CLEAN];
+
+    private final int[][] cleanTraces = new int[CLEAN][];
+    private final int[] traces = new int[MOST_TRACES];
+    private int traced;
+    private boolean found;
+
     Searcher(String name, ColumnPlan column, Map<String, Hits> into) {
       this.here = into.computeIfAbsent(name, n -> new Hits());
       this.masked = column.masked();
@@ -203,9 +216,26 @@ final class Absence {
         here.cellsWith += any ? 1 : 0;
         return;
       }
+      int slot = value.hashCode() & (CLEAN - 1);
+      if (value instanceof String text && text.equals(clean[slot])) {
+        for (int trace : cleanTraces[slot]) {
+          looked(FORMS[trace / LENGTHS], trace % LENGTHS);
+        }
+        return;
+      }
+      traced = 0;
+      found = false;
       whole = value instanceof String text ? text.strip().toLowerCase(Locale.ROOT) : "";
       Traces.ofCell(value, this);
       here.cellsWith += any ? 1 : 0;
+      if (!found && traced < MOST_TRACES && value instanceof String text) {
+        clean[slot] = text;
+        cleanTraces[slot] = Arrays.copyOf(traces, traced);
+      }
+    }
+
+    private void looked(Form of, int length) {
+      here.looked.computeIfAbsent(of, f -> new long[LENGTHS])[length]++;
     }
 
     @Override
@@ -217,11 +247,15 @@ final class Absence {
         return; // Names in masked texts: see Remembered.
       }
       int length = Remembered.length(text);
-      here.looked.computeIfAbsent(form, f -> new long[Remembered.MOST_LENGTH + 1])[length]++;
+      looked(form, length);
+      if (traced < MOST_TRACES) {
+        traces[traced++] = form.ordinal() * LENGTHS + length;
+      }
       Optional<String> origin = remembered.origin(form, text);
       if (origin.isEmpty()) {
         return;
       }
+      found = true;
       if (form == Form.LOGIN && !single && text.equals(whole) && isWord(text)) {
         here.wholeLogins++;
         here.origin = origin.get();

@@ -63,9 +63,14 @@ final class OwnRow {
     private final int[] values;
     private final int[] texts;
     private final int[] kept;
+    private final String[] columns;
 
     Watch(TablePlan plan) {
       this.plan = plan;
+      this.columns =
+          plan.columns().stream()
+              .map(column -> plan.table().name(column.column()).toString())
+              .toArray(String[]::new);
       this.names = positions(i -> column(i).masked() && NAMES.contains(column(i).kind()));
       this.values = positions(i -> column(i).isOfValueAlone());
       this.texts = positions(i -> column(i).isText() || column(i).holdsText());
@@ -86,7 +91,7 @@ final class OwnRow {
     }
 
     private String name(int position) {
-      return plan.table().name(column(position).column()).toString();
+      return columns[position];
     }
   }
 

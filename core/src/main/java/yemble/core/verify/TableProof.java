@@ -36,6 +36,7 @@ final class TableProof {
   private final Digest digest;
   private final byte[] key;
   private final Optional<LoadedTable> loaded;
+  private final Sample[] agreeing;
   private final Map<String, Sample> scopes;
   private final int[] identity;
   private final int[] masked;
@@ -90,6 +91,8 @@ final class TableProof {
     this.masked = plan.masked();
     this.cells = new long[masked.length];
     this.same = new long[masked.length];
+    this.agreeing = new Sample[plan.columns().size()];
+    Arrays.setAll(agreeing, this::scope);
     this.expected = sums(rows.size());
     this.found = sums(rows.size());
     this.comparable = sides.isWhole() ? found : sums(rows.size());
@@ -254,10 +257,7 @@ final class TableProof {
 
   /** Whether equal values are still equal, where a mask is of the value alone. */
   private void equal(int position, long before, long after) {
-    TablePlan.ColumnPlan column = plan.columns().get(position);
-    if (!column.isText()
-        && !column.rule().readsRow()
-        && scope(position).put(before, after) != after) {
+    if (agreeing[position] != null && agreeing[position].put(before, after) != after) {
       unequal.merge(sides.name(position), 1L, Long::sum);
     }
   }
@@ -288,8 +288,12 @@ final class TableProof {
     return value == null || value.equals("");
   }
 
+  /** What equal values of a column became; null where a mask is of more than the value. */
   private Sample scope(int position) {
     TablePlan.ColumnPlan column = plan.columns().get(position);
+    if (!column.masked() || column.isText() || column.rule().readsRow()) {
+      return null;
+    }
     String scope =
         column.isJson() ? sides.name(position) : column.by() + BEHIND + column.agreement();
     return scopes.computeIfAbsent(scope, s -> new Sample());

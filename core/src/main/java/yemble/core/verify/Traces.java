@@ -30,7 +30,29 @@ final class Traces {
   private static final int LAYERS = 3;
 
   private static final Pattern WORD = Pattern.compile("[\\p{L}\\p{M}'’-]{2,}");
-  private static final Pattern TOKEN = Pattern.compile("[\\p{L}\\p{M}\\p{N}._%+@'-]+");
+
+  /** Sorts of characters that a token is made of: letters, marks and numbers of any script. */
+  private static final int IN_TOKENS =
+      1 << Character.UPPERCASE_LETTER
+          | 1 << Character.LOWERCASE_LETTER
+          | 1 << Character.TITLECASE_LETTER
+          | 1 << Character.MODIFIER_LETTER
+          | 1 << Character.OTHER_LETTER
+          | 1 << Character.NON_SPACING_MARK
+          | 1 << Character.ENCLOSING_MARK
+          | 1 << Character.COMBINING_SPACING_MARK
+          | 1 << Character.DECIMAL_DIGIT_NUMBER
+          | 1 << Character.LETTER_NUMBER
+          | 1 << Character.OTHER_NUMBER;
+
+  private static final boolean[] IN_TOKEN = new boolean[128];
+
+  static {
+    for (int c = 0; c < IN_TOKEN.length; c++) {
+      IN_TOKEN[c] = Character.isLetterOrDigit(c) || "._%+@'-".indexOf(c) >= 0;
+    }
+  }
+
   private static final Pattern DIGITS = Pattern.compile("\\d(?:[ ().+/-]{0,2}+\\d){6,}+");
   private static final Pattern GROUP = Pattern.compile("[A-Za-z0-9]+");
 
@@ -101,10 +123,24 @@ final class Traces {
   }
 
   private static void code(String text, Sink sink) {
-    String code = text.replaceAll("[^A-Za-z0-9]", "").toUpperCase(Locale.ROOT);
+    String code = lettersAndDigits(text);
     if (code.length() >= LEAST_CODE && digits(code).length() >= LEAST_CODE_DIGITS) {
       sink.trace(Form.CODE, code);
     }
+  }
+
+  /** The ASCII letters and digits of a text, in capitals. */
+  private static String lettersAndDigits(String text) {
+    StringBuilder found = new StringBuilder(text.length());
+    for (int i = 0; i < text.length(); i++) {
+      char c = text.charAt(i);
+      if ((c >= '0' && c <= '9') || (c >= 'A' && c <= 'Z')) {
+        found.append(c);
+      } else if (c >= 'a' && c <= 'z') {
+        found.append((char) (c - 'a' + 'A'));
+      }
+    }
+    return found.toString();
   }
 
   private static void names(String text, Sink sink) {
@@ -254,9 +290,14 @@ final class Traces {
 
   /** Addresses, long tokens, and what somebody may sign in with. */
   private static void tokens(String text, Sink sink) {
-    Matcher matcher = TOKEN.matcher(text);
-    while (matcher.find()) {
-      String token = trimmed(matcher.group());
+    for (int end = 0; end < text.length(); ) {
+      int from = end;
+      end = endOfToken(text, from);
+      if (end == from) {
+        end += Character.charCount(text.codePointAt(from));
+        continue;
+      }
+      String token = end - from < LEAST_LOGIN ? "" : trimmed(text.substring(from, end));
       if (token.length() >= LEAST_LOGIN) {
         String lower = token.toLowerCase(Locale.ROOT);
         if (token.indexOf('@') > 0) {
@@ -269,6 +310,20 @@ final class Traces {
         }
       }
     }
+  }
+
+  /** Where letters, marks, digits and what stands between them in an address end. */
+  private static int endOfToken(String text, int from) {
+    int end = from;
+    while (end < text.length()) {
+      int c = text.codePointAt(end);
+      boolean within = c < 128 ? IN_TOKEN[c] : (IN_TOKENS >> Character.getType(c) & 1) != 0;
+      if (!within) {
+        return end;
+      }
+      end += Character.charCount(c);
+    }
+    return end;
   }
 
   private static String trimmed(String token) {

@@ -161,7 +161,7 @@ final class PostgresqlInPlace implements InPlace {
     public List<String> end() throws SQLException {
       List<String> end = new ArrayList<>();
       session.query(
-          "SELECT c.oid::regclass::text FROM pg_class c JOIN pg_namespace n ON n.oid ="
+          "SELECT format('%I.%I', n.nspname, c.relname) FROM pg_class c JOIN pg_namespace n ON n.oid ="
               + " c.relnamespace WHERE c.relkind = 'm' AND c.relispopulated AND "
               + PostgresqlCatalog.USER_SCHEMA
               + " ORDER BY c.oid",
