@@ -208,7 +208,7 @@ final class Unmasked {
     if (before.upto().isEmpty()) {
       if (!sums(table, source.all(table), known, pass).equals(known.sums())) {
         untold.add(
-            table.name() + ": its rows are not what they were, and its key does not count them");
+            table.name() + ": its rows are not what they were, and no key of it counts them");
       }
       return "";
     }

@@ -263,13 +263,20 @@ final class MariadbInPlace implements InPlace {
     }
   }
 
-  private void dropWritten() throws SQLException {
-    if (!hasWritten()) {
-      return;
+  /** Moves what was written before to where it is cleared. */
+  private List<String> movesOfWritten() throws SQLException {
+    List<String> moves = new ArrayList<>();
+    if (hasWritten()) {
+      String away = Swap.NEW + "written";
+      List<String> tables = new ArrayList<>(List.of(""));
+      session.query("SELECT n FROM " + WRITTEN, row -> tables.add("_" + row.getInt(1)));
+      for (String table : tables) {
+        if (MariadbTarget.isThere(session, WRITTEN + table)) {
+          moves.add(WRITTEN + table + " TO " + away + table);
+        }
+      }
     }
-    List<String> drops = new ArrayList<>(List.of(WRITTEN));
-    session.query("SELECT n FROM " + WRITTEN, row -> drops.add(WRITTEN + "_" + row.getInt(1)));
-    session.execute("DROP TABLE IF EXISTS " + String.join(", ", drops));
+    return moves;
   }
 
   @Override
@@ -455,8 +462,8 @@ final class MariadbInPlace implements InPlace {
         Swap.complete(session);
       }
       MarkTable.write(session, Swap.NEW_MARK, mark);
-      List<String> moves = new ArrayList<>();
-      dropWritten();
+      // At once with the mark: a resumed undo needs all of it, or nothing.
+      List<String> moves = movesOfWritten();
       String there = keepsWritten ? WRITTEN + "_" : Swap.NEW;
       numbers.values().forEach(n -> moves.add(KEPT + n + " TO " + there + n));
       moves.add(LEDGER + " TO " + (keepsWritten ? WRITTEN : NEW_LEDGER));
