@@ -107,7 +107,7 @@ class BothWaysIT {
   @ValueSource(strings = {"sqlite", "postgresql", "mariadb"})
   void blocksAndRowsComeToTheSame(String engine) throws Exception {
     Path project = java.nio.file.Files.createDirectory(folder.resolve("project-" + engine));
-    Sandbox sandbox = new Sandbox(project);
+    Sandbox sandbox = new Sandbox(project).quick();
     sandbox.key(Sandbox.KEY);
     String live = database(engine, "live");
     source(engine, project);

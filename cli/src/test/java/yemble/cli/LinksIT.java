@@ -91,7 +91,7 @@ class LinksIT {
     printed("links", "links").path("links").forEach(link -> truth.add(named(link)));
     assertThat(truth).hasSize(37);
     bare();
-    Sandbox sandbox = new Sandbox(folder);
+    Sandbox sandbox = new Sandbox(folder).quick();
     sandbox.write("yemble.yaml", WITHOUT);
     Captured none = Captured.of("links", "--project", folder.toString());
     assertThat(none.out())

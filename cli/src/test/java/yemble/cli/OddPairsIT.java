@@ -51,7 +51,7 @@ class OddPairsIT {
   /** Carries a source, and gives what the run says. */
   private String carried(String from, String into, String... statements) throws Exception {
     this.into = into;
-    Sandbox sandbox = new Sandbox(folder);
+    Sandbox sandbox = new Sandbox(folder).quick();
     sandbox.key(Sandbox.KEY);
     sandbox.write(
         "yemble.yaml",

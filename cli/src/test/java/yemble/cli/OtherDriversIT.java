@@ -99,7 +99,7 @@ class OtherDriversIT {
   }
 
   private Sandbox project(Other other, String target) throws Exception {
-    Sandbox sandbox = new Sandbox(folder);
+    Sandbox sandbox = new Sandbox(folder).quick();
     Files.createDirectories(folder.resolve("drivers"));
     for (String name : other.classes) {
       Path jar =

@@ -96,7 +96,7 @@ class RandomSchemasIT {
     Random random = new Random(seed);
     String from = ENGINES.get(random.nextInt(3));
     String into = ENGINES.get(random.nextInt(3));
-    Sandbox files = new Sandbox(Files.createDirectory(folder.resolve("case" + seed)));
+    Sandbox files = new Sandbox(Files.createDirectory(folder.resolve("case" + seed))).quick();
     Case drawn = new Case(seed, from, into, files);
     for (String side : List.of("live", "dev")) {
       if (!drawn.engine(side).equals("sqlite")) {

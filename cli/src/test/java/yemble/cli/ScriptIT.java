@@ -76,7 +76,7 @@ class ScriptIT {
     this.from = fromEngine;
     this.into = intoEngine;
     assumeTrue(Client.knows(into), "there is no client for " + into + " on this machine");
-    sandbox = new Sandbox(folder);
+    sandbox = new Sandbox(folder).quick();
     sandbox.key(Sandbox.KEY);
     sandbox.write(
         "yemble.yaml",
