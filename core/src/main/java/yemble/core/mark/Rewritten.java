@@ -13,5 +13,7 @@ import java.util.TreeMap;
 public record Rewritten(Map<String, String> masked, String upto, String rows) {
   public Rewritten {
     masked = new TreeMap<>(masked);
+    // Whoever may write to the database may have written anything there.
+    upto = upto.matches("-?\\d{1,19}") ? upto : "";
   }
 }

@@ -83,7 +83,7 @@ public final class ParcelReader implements Reader, PackedRows {
     try (ZipFile zip = zip(file)) {
       return manifest(file, zip);
     } catch (IOException e) {
-      throw unreadable(file, e);
+      throw Manifest.damaged(file.toString(), "its manifest cannot be read").causedBy(e);
     }
   }
 
@@ -182,7 +182,10 @@ public final class ParcelReader implements Reader, PackedRows {
           .at(file.toString())
           .because("it begins as one, and its end is missing");
     } catch (IOException e) {
-      throw unreadable(file, e);
+      // A file that can be read, and in which something leads nowhere.
+      throw begins(file)
+          ? Manifest.damaged(file.toString(), "its directory cannot be read").causedBy(e)
+          : unreadable(file, e);
     }
   }
 
