@@ -552,6 +552,7 @@ class RewriteIT {
     mine.add("ALTER FUNCTION changed() OWNER TO clerk");
     mine.add("CREATE MATERIALIZED VIEW mails AS SELECT email FROM person");
     mine.add("ALTER MATERIALIZED VIEW mails OWNER TO clerk");
+    mine.add("ALTER MATERIALIZED VIEW named OWNER TO clerk");
     sql("copy", mine);
     List<String> catalog = catalog("copy");
     files.write(
