@@ -624,6 +624,29 @@ class RewriteIT {
         .hasSizeBetween(PEOPLE - 10, PEOPLE - 5);
   }
 
+  /** A new row that the job does not take stays, is said to be unmasked, and is not forgotten. */
+  @Test
+  void whatIsNewAndNotOfTheJobStays() throws Exception {
+    prepare("sqlite");
+    files.write("register.csv", REGISTER.replace("port.name,,,keep", "port.name,,,mask"));
+    assertThat(files.yemble("rewrite").exitCode()).isZero();
+    sql("copy", List.of("INSERT INTO port VALUES (3, 'Brinnay'), (4, 'Vastholm')"));
+    project(
+        ", rewrite: true, confirmed: '" + files.file("copy.db") + "'",
+        ", pick: { port: { where: \"id = 3\" } },"
+            + " whole: [person, account, login, newsletter, note, token]");
+    Program.Result some = files.yemble("rewrite");
+    assertThat(some.exitCode()).as(some.all()).isZero();
+    assertThat(some.out()).contains("not checked  rows of the job alone", "1 rows of copy (copy)");
+    assertThat(rows("copy", "SELECT name FROM port WHERE id > 2"))
+        .hasSize(2)
+        .contains("Vastholm|")
+        .doesNotContain("Brinnay|");
+    Program.Result again = files.yemble("rewrite");
+    assertThat(again.exitCode()).as(again.all()).isEqualTo(3);
+    assertThat(again.err()).contains("nobody can tell which rows are new", "port: ");
+  }
+
   @Test
   void whoDoesNotMeetTheConditionOfAMaskStays() throws Exception {
     prepare("sqlite");

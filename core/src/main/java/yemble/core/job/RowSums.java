@@ -47,7 +47,7 @@ final class RowSums implements RowSource.RowVisitor {
     reader.rows(table, rows, columns, this);
   }
 
-  /** Adds the rows for which a condition is true. */
+  /** Adds the rows for which a condition is true; all of them for an empty text. */
   void add(Reader reader, String condition) {
     reader.rows(table, condition, columns, this);
   }
