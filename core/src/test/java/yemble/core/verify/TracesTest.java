@@ -3,9 +3,12 @@ package yemble.core.verify;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Base64;
+import java.util.Locale;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -83,5 +86,34 @@ class TracesTest {
     String hidden = Base64.getMimeEncoder().encodeToString((page + "orla@a.example").getBytes());
     assertThat(of(hidden)).contains("ADDRESS orla@a.example");
     assertThat(of("7".repeat(300_000) + " orla@a.example")).contains("ADDRESS orla@a.example");
+  }
+
+  /** Java's own patterns say what a token is; the scan must cut no text otherwise. */
+  @Test
+  void tokensAreWhatAPatternFinds() {
+    Pattern token = Pattern.compile("[\\p{L}\\p{M}\\p{N}._%+@'-]{6,}");
+    String pool = "aZ9._%+@'- ,;ßñ\u0301\u0663\u2167\u00bd\u3042\u00a0\u2019";
+    Random random = new Random(1);
+    long found = 0;
+    for (int i = 0; i < 20_000; i++) {
+      StringBuilder text = new StringBuilder();
+      for (int k = 0; k < 24; k++) {
+        int c = random.nextInt(pool.length() + 2);
+        text.append(
+            c < pool.length() ? pool.substring(c, c + 1) : c == pool.length() ? "𝒜" : "😀");
+      }
+      Set<String> traces = new TreeSet<>();
+      text.append(" .9"); // A text without either holds no login.
+      Traces.ofCell(text.toString(), (form, trace) -> traces.add(trace));
+      Matcher matcher = token.matcher(text);
+      while (matcher.find()) {
+        String trimmed = matcher.group().replaceAll("^[.'%+-]+|[.'%+-]+$", "");
+        if (trimmed.length() >= 6 && trimmed.matches(".*[\\p{N}@_].*")) {
+          found++;
+          assertThat(traces).as(text.toString()).contains(trimmed.toLowerCase(Locale.ROOT));
+        }
+      }
+    }
+    assertThat(found).isGreaterThan(1_000);
   }
 }
