@@ -39,6 +39,7 @@ public final class Main implements Runnable {
     COMMANDS.put("register", RegisterCommand.class);
     COMMANDS.put("masks", MasksCommand.class);
     COMMANDS.put("preview", PreviewCommand.class);
+    COMMANDS.put("pins", PinsCommand.class);
     COMMANDS.put("links", LinksCommand.class);
     COMMANDS.put("gauge", GaugeCommand.class);
     COMMANDS.put("why", WhyCommand.class);

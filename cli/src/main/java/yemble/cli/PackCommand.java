@@ -5,7 +5,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -115,12 +114,7 @@ final class PackCommand implements Callable<Integer> {
       if (spool != null) {
         printed(spool, result);
       } else {
-        report(
-            preparation,
-            file,
-            result,
-            pack.limits().unsure(),
-            Duration.between(start, Instant.now()));
+        report(preparation, pack, file, result, Duration.between(start, Instant.now()));
       }
       return result.committed() ? 0 : 1;
     }
@@ -142,8 +136,7 @@ final class PackCommand implements Callable<Integer> {
     common.output.message("Not packed: a check fails, and there is no parcel.");
   }
 
-  private void report(
-      Preparation job, Path file, Pack.Result result, List<String> unsure, Duration took) {
+  private void report(Preparation job, Pack pack, Path file, Pack.Result result, Duration took) {
     Output output = common.output;
     long bytes = result.committed() ? size(file) : 0;
     if (common.json) {
@@ -158,6 +151,7 @@ final class PackCommand implements Callable<Integer> {
               "took_ms", took.toMillis(),
               "packing_ms", result.packing().toMillis(),
               "verifying_ms", result.proving().toMillis(),
+              "pins", PinsView.json(pack.pins()),
               "checks", Findings.list(result.findings())));
       return;
     }
@@ -166,7 +160,8 @@ final class PackCommand implements Callable<Integer> {
     output.line();
     Findings.print(output, result.findings());
     output.line();
-    for (String doubt : unsure) {
+    PinsView.print(output, pack.pins());
+    for (String doubt : pack.limits().unsure()) {
       output.line(output.paint(Output.Tone.WARNING, "warning: ") + doubt);
     }
     if (result.committed()) {

@@ -498,6 +498,7 @@ final class RewriteCommand implements Callable<Integer> {
       json.put("keeping_ms", result.keeping().toMillis());
       json.put("writing_ms", result.writing().toMillis());
       json.put("tidying_ms", result.tidying().toMillis());
+      json.put("pins", PinsView.json(rewriting.pins()));
       json.put("checks", Findings.list(result.findings()));
       json.put(
           "traces",
@@ -513,6 +514,7 @@ final class RewriteCommand implements Callable<Integer> {
     }
     Findings.print(output, result.findings());
     output.line();
+    PinsView.print(output, rewriting.pins());
     if (!result.traces().isEmpty()) {
       output.line("Where originals may be left:");
       output.line();

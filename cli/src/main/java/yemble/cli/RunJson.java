@@ -35,6 +35,7 @@ final class RunJson {
     object.put("loading_ms", result.loading().toMillis());
     object.put("verifying_ms", result.verifying().toMillis());
     object.put("steps", StepsView.json(result.steps()));
+    object.put("pins", PinsView.json(run.pins()));
     object.put("checks", Findings.list(result.findings()));
     return object;
   }

@@ -30,6 +30,7 @@ class ArchitectureTest {
           "crossing",
           "subset",
           "mask",
+          "pin",
           "links",
           "recognition",
           "survey",

@@ -322,7 +322,8 @@ final class RandomWorld {
         List.of(),
         yemble.core.project.Conventions.NONE,
         List.of(),
-        yemble.core.project.Parcels.USUAL);
+        yemble.core.project.Parcels.USUAL,
+        Map.of());
   }
 
   private static String end(String table, List<String> columns) {

@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.Mark;
@@ -22,7 +23,8 @@ import yemble.core.verify.Verifier;
 
 /** Packs a prepared job into a parcel: all or nothing, proved before the parcel has a name. */
 public final class Pack {
-  private final Preparation job;
+  private final Map<String, PinFilling.Filled> filled = new TreeMap<>();
+  private Preparation job;
   private final Limits.Report limits;
   private final Optional<SecretKey> seal;
 
@@ -63,6 +65,7 @@ public final class Pack {
 
   /** Packs, proves, and gives the parcel its name if everything holds. */
   public Result into(Path file, String tool, String user, Progress progress) {
+    job = job.remembering(filled);
     ParcelSink.Contents contents =
         new ParcelSink.Contents(
             job.from().name(),
@@ -110,6 +113,11 @@ public final class Pack {
         sink.made(),
         verifier.digestKey(),
         verifier.loadedTables());
+  }
+
+  /** Who of the rows has an agreed stand-in, once they are packed. */
+  public List<PinCounts> pins() {
+    return job.pinCounts(filled, table -> 0L);
   }
 
   private Map<String, String> masked() {

@@ -4,6 +4,7 @@ import java.util.Map;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Masks;
 import yemble.core.name.ColumnName;
+import yemble.core.pin.Pins;
 import yemble.core.plan.ColumnRules;
 import yemble.core.plan.Gate;
 import yemble.core.plan.Plan;
@@ -59,10 +60,11 @@ public record Planned(Request request, Plan plan, Masks.Terms masks, String rule
     Database from = project.database(job.from(), job.fromAt());
     ColumnRules columnRules = ColumnRules.of(schema, project.conventions());
     Gate.Terms terms = Gate.Terms.of(project, from);
-    Plan plan =
+    Plan bare =
         strict
             ? Plan.of(schema, request, Gate.pass(schema, register, terms), columnRules)
             : Plan.loose(schema, request, Gate.read(schema, register, terms), columnRules);
+    Plan plan = bare.with(Pins.of(project, schema, request.rules(), key, strict), strict);
     Masks.Terms masks =
         new Masks.Terms(
             key,
@@ -80,6 +82,15 @@ public record Planned(Request request, Plan plan, Masks.Terms masks, String rule
    * @throws Problem of type USAGE, with the place where it is written, if it does not
    */
   public void check(Reader source) {
+    for (Pins.Resolved pins : plan.pins().lists()) {
+      if (!pins.list().where().isEmpty()) {
+        try {
+          source.check(pins.table(), pins.list().where());
+        } catch (Problem refused) {
+          throw refused.atIfUnknown(pins.list().place().toString());
+        }
+      }
+    }
     for (TablePlan table : plan.tables()) {
       for (TablePlan.ColumnPlan column : table.columns()) {
         if (column.masked() && !column.rule().when().isEmpty()) {
@@ -96,6 +107,11 @@ public record Planned(Request request, Plan plan, Masks.Terms masks, String rule
   /** The same with columns that are masked in some rows alone, see {@link Plan#within}. */
   Planned within(Map<ColumnName, String> conditions) {
     return new Planned(request, plan.within(conditions), masks, rules);
+  }
+
+  /** The same with agreed stand-ins, as their files have them now. */
+  Planned with(Pins pins) {
+    return new Planned(request, plan.with(pins, true), masks, rules);
   }
 
   /** The same with the values that masks draw from, read from the source. */

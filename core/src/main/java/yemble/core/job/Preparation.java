@@ -13,6 +13,7 @@ import yemble.core.crypto.SecretKey;
 import yemble.core.mark.Comparison;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.pin.Pins;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Problem;
@@ -237,6 +238,76 @@ public record Preparation(
     return only.isEmpty()
         ? selection.size()
         : only.stream().mapToLong(table -> selection.part(table).size()).sum();
+  }
+
+  /**
+   * Gives whoever of its rows has no stand-in one, in lists that remember, and writes it down.
+   *
+   * @param filled is told what came of each such list
+   * @return the same with these stand-ins
+   */
+  Preparation remembering(Map<String, PinFilling.Filled> filled) {
+    for (Pins.Resolved list : plan().pins().lists()) {
+      if (list.list().remember()) {
+        filled.put(list.list().name(), PinFilling.of(this, list.list(), whose(list), true));
+      }
+    }
+    return filled.values().stream().anyMatch(f -> f.filled() > 0) ? withPinsOfNow() : this;
+  }
+
+  /** The rows of each table whose stand-ins this job may ask for. */
+  private Function<TableName, RowSet> whose(Pins.Resolved list) {
+    return table -> {
+      RowSet in = selection.part(table).in();
+      return table.equals(list.table().name()) ? listed(list, in) : in;
+    };
+  }
+
+  /** Those of some rows that may be on a list. */
+  public RowSet listed(Pins.Resolved list, RowSet rows) {
+    return list.list().where().isEmpty() ? rows : meeting(list, list.list().where(), rows);
+  }
+
+  /** Those of some rows of a list's table that satisfy a condition of the source. */
+  public RowSet meeting(Pins.Resolved list, String condition, RowSet rows) {
+    RowSet listed = new RowSet();
+    source()
+        .rows(
+            list.table(),
+            condition,
+            List.of(),
+            (row, nothing) -> {
+              if (rows.contains(row)) {
+                listed.add(row);
+              }
+            });
+    return listed;
+  }
+
+  /** The same with stand-ins as the files have them now. */
+  public Preparation withPinsOfNow() {
+    Planned now =
+        planned.with(
+            Pins.of(project(), source().schema(), planned.request().rules(), opened.key(), false));
+    return new Preparation(
+        opened, now, selection, selectionTime, new Masked(source(), now, selection), only);
+  }
+
+  /**
+   * Who of this job's rows has an agreed stand-in, by list.
+   *
+   * @param filled what came of lists that remember
+   * @param replaced how many rows of a table bear one already
+   */
+  List<PinCounts> pinCounts(
+      Map<String, PinFilling.Filled> filled, Function<TableName, Long> replaced) {
+    return PinCounts.of(this, list -> selection.part(list.table().name()).in(), filled, replaced);
+  }
+
+  /** Who of all rows of the source has an agreed stand-in, by list. */
+  public List<PinCounts> pinCountsOfSource() {
+    return PinCounts.of(
+        this, list -> listed(list, source().all(list.table())), Map.of(), table -> 0L);
   }
 
   /**

@@ -69,6 +69,8 @@ public final class Rewriting implements AutoCloseable {
   private UndoFile undo;
   private SecretKey undoKey;
   private Duration kept = Duration.ZERO;
+  private final Map<String, PinFilling.Filled> filled = new TreeMap<>();
+  private List<PinCounts> pins = List.of();
   private final Map<TableName, Long> left = new TreeMap<>();
 
   private Rewriting(
@@ -527,8 +529,9 @@ public final class Rewriting implements AutoCloseable {
   private Optional<Loaded> prove(
       InPlace place, List<Finding> findings, String tool, String user, Progress progress) {
     // The proof reads both sides at once, so what stays as it is needs a reader of its own.
-    try (Preparation open = job;
+    try (Preparation open = job.remembering(filled);
         Reader unchanged = present.get()) {
+      pins = open.pinCounts(filled, table -> replaced(open, table));
       Set<TableName> waiting =
           parts.stream()
               .filter(part -> part.way() != Way.EMPTIED)
@@ -580,6 +583,19 @@ public final class Rewriting implements AutoCloseable {
       }
       return Optional.of(proved);
     }
+  }
+
+  /** How many rows of a table were rewritten before, so that they bear what they are to bear. */
+  private long replaced(Preparation open, TableName table) {
+    return unmasked.isPresent() && passes.before(table).isPresent()
+        ? open.source().count(open.plan().table(table).table())
+            - open.selection().part(table).size()
+        : 0;
+  }
+
+  /** Who of the rows has an agreed stand-in, once they are proved. */
+  public List<PinCounts> pins() {
+    return pins;
   }
 
   /** A table with what is masked of it, by this rewrite and those before. */

@@ -98,6 +98,9 @@ final class RulesDigest {
         column.masked(),
         column.masked() ? column.agreement() : "",
         rest(column.rule()));
+    if (column.isPinned()) {
+      line("stand-ins", column.pins());
+    }
     new TreeMap<>(column.paths())
         .forEach(
             (path, rule) ->

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.function.Function;
 import yemble.core.crossing.Crossing;
 import yemble.core.mark.Comparison;
@@ -30,7 +31,8 @@ import yemble.core.verify.Verifier;
 
 /** Loads a prepared job into its target: all or nothing, verified before the commit. */
 public final class Run implements AutoCloseable {
-  private final Preparation job;
+  private final Map<String, PinFilling.Filled> filled = new TreeMap<>();
+  private Preparation job;
   private final Database into;
   private final Target target;
   private final Stages stages;
@@ -219,6 +221,7 @@ public final class Run implements AutoCloseable {
 
   /** Loads, verifies, and commits if everything holds. */
   public Result load(String tool, String user, Progress progress) {
+    job = job.remembering(filled);
     if (job.job().loading().way().merges()) {
       if (merging == null) {
         stage(progress);
@@ -301,6 +304,11 @@ public final class Run implements AutoCloseable {
     job.sourceUntouched().ifPresent(findings::add);
     progress.end();
     return findings;
+  }
+
+  /** Who of the rows has an agreed stand-in, once they are loaded. */
+  public List<PinCounts> pins() {
+    return job.pinCounts(filled, table -> 0L);
   }
 
   @Override

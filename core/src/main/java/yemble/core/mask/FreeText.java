@@ -128,11 +128,13 @@ public final class FreeText implements Mask {
         draft.replaceAll(stays, found -> stays);
       }
     }
+    pinned(draft, mentions, true);
     if (text.indexOf('@') >= 0) {
       // Before the words in it: a login may be the local part of an address.
       Mask emails = masks.of("email");
       addresses(text, (from, at, to) -> draft.replaceIfFree(from, to, emails::apply));
     }
+    pinned(draft, mentions, false);
     for (Mentions.Value value : mentions.values()) {
       draft.replaceAll(value.text(), masks.of(value.kind())::apply);
     }
@@ -151,6 +153,15 @@ public final class FreeText implements Mask {
     }
     names(draft, mentions);
     return draft.toString();
+  }
+
+  /** Replaces what has an agreed stand-in: addresses, or all else. */
+  private static void pinned(Draft draft, Mentions mentions, boolean addresses) {
+    for (Map.Entry<String, String> pinned : mentions.standIns()) {
+      if (pinned.getKey().indexOf('@') >= 0 == addresses) {
+        draft.replaceAll(pinned.getKey(), found -> pinned.getValue());
+      }
+    }
   }
 
   private static int digits(String text) {
@@ -247,7 +258,11 @@ public final class FreeText implements Mask {
         met.put(lower, kind);
       }
       if (kind != null && draft.isFree(at, at + word.length())) {
-        draft.replace(at, at + word.length(), Names.word(masks.of(kind)).apply(word));
+        String pinned = mentions.pinnedWord(word);
+        draft.replace(
+            at,
+            at + word.length(),
+            pinned == null ? Names.word(masks.of(kind)).apply(word) : pinned);
       }
       afterGiven = kind != null && capital;
       afterAddress = ADDRESSED.contains(lower);

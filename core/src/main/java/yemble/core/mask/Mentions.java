@@ -19,10 +19,18 @@ public final class Mentions {
   private static final int SHORTEST_NAME = 2;
   private static final int SHORTEST_VALUE = 4;
 
+  /** Kinds whose values no text mentions, or means something else by. */
+  private static final Set<String> NOT_SAID = Set.of("gender", "note", "json", "password-hash");
+
+  private static final Set<String> NAMES =
+      Set.of("given-name", "family-name", "full-name", "name-family-first");
+
   private final Map<String, String> words = new HashMap<>();
   private final List<Value> values = new ArrayList<>();
   private final List<Value> originals = new ArrayList<>();
   private final Set<String> kept = new HashSet<>();
+  private final Map<String, String> standIns = new HashMap<>();
+  private final Map<String, String> pinnedWords = new HashMap<>();
 
   /** A value of a column, as it stands there. */
   public record Value(String text, String kind) {}
@@ -35,13 +43,49 @@ public final class Mentions {
       case "given-name", "family-name" -> words(trimmed, kind);
       case "full-name" -> fullName(trimmed, false);
       case "name-family-first" -> fullName(trimmed, true);
-      case "gender", "note", "json", "password-hash" -> {}
       default -> {
-        if (trimmed.length() >= SHORTEST_VALUE) {
+        if (!NOT_SAID.contains(kind) && trimmed.length() >= SHORTEST_VALUE) {
           values.add(new Value(trimmed, kind));
         }
       }
     }
+  }
+
+  /**
+   * A value that has an agreed stand-in in its column: so it has it in texts. Of names of several
+   * words each word has that in its place, if the stand-in has as many.
+   */
+  public void pin(String kind, String text, String standIn) {
+    add(kind, text);
+    if (NOT_SAID.contains(kind)) {
+      return;
+    }
+    boolean name = NAMES.contains(kind);
+    boolean familyFirst = kind.equals("name-family-first");
+    List<FullName.Part> parts = name ? FullName.parts(text, familyFirst) : List.of();
+    if (name ? parts.size() > 1 : text.strip().length() >= SHORTEST_VALUE) {
+      standIns.putIfAbsent(text.strip(), standIn);
+    }
+    List<FullName.Part> theirs = name ? FullName.parts(standIn, familyFirst) : List.of();
+    if (parts.size() == theirs.size()) {
+      for (int i = 0; i < parts.size(); i++) {
+        pinnedWords.putIfAbsent(Letters.lower(parts.get(i).word()), theirs.get(i).word());
+      }
+    }
+  }
+
+  /** The agreed stand-in for a word of a name; null if there is none. */
+  String pinnedWord(String word) {
+    return pinnedWords.isEmpty() ? null : pinnedWords.get(Letters.lower(word));
+  }
+
+  /** Values, and names of several words, with their agreed stand-ins; the longest first. */
+  List<Map.Entry<String, String>> standIns() {
+    return standIns.isEmpty()
+        ? List.of()
+        : standIns.entrySet().stream()
+            .sorted(Comparator.comparingInt(pinned -> -pinned.getKey().length()))
+            .toList();
   }
 
   /** A value that stays in its column: so it stays in texts. */

@@ -1,6 +1,10 @@
 package yemble.core.mask;
 
+import java.util.Collections;
 import java.util.HashMap;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -24,6 +28,19 @@ final class PasswordHash implements Mask {
               + "|\\$?pbkdf2[_-]sha(?:1|256|512)\\$[0-9]+\\$|\\{S?SHA(?:256|512)?\\}|\\{MD5\\}).*");
   private static final Pattern HEX = Pattern.compile("[0-9a-f]+|[0-9A-F]+");
 
+  /** Hashes that take long to make, for all who ask for the same: the proof asks once more. */
+  private static final Map<List<String>, String> MADE =
+      Collections.synchronizedMap(
+          new LinkedHashMap<>(16, 0.75f, true) {
+            @Override
+            protected boolean removeEldestEntry(Map.Entry<List<String>, String> eldest) {
+              return size() > MOST_MADE;
+            }
+          });
+
+  private static final int MOST_MADE = 100_000;
+
+  private final String salts;
   private final Prf prf;
   private final String password;
   private final Shape shape;
@@ -35,6 +52,7 @@ final class PasswordHash implements Mask {
    */
   PasswordHash(Prf prf, String password, Shape shape) {
     this.prf = prf;
+    this.salts = HexFormat.of().formatHex(prf.of("salts"));
     this.password = password;
     this.shape = shape;
   }
@@ -49,9 +67,7 @@ final class PasswordHash implements Mask {
     Matcher head = HEAD.matcher(text);
     if (head.matches()) {
       String scheme = head.group(1);
-      String hash =
-          made.computeIfAbsent(
-              scheme + "/" + text.length(), s -> PasswordSchemes.hash(scheme, text, password, prf));
+      String hash = made.computeIfAbsent(scheme + "/" + text.length(), s -> hash(scheme, text));
       if (hash != null) {
         return hash;
       }
@@ -65,6 +81,19 @@ final class PasswordHash implements Mask {
       }
     }
     return other(text);
+  }
+
+  /** The same as often as the same is asked for, by this mask or another one like it. */
+  private String hash(String scheme, String text) {
+    List<String> asked = List.of(salts, scheme, String.valueOf(text.length()), password);
+    String known = MADE.get(asked);
+    if (known == null) {
+      known = PasswordSchemes.hash(scheme, text, password, prf);
+      if (known != null) {
+        MADE.put(asked, known);
+      }
+    }
+    return known;
   }
 
   private String other(String text) {

@@ -61,7 +61,7 @@ final class KeyValues {
         return null;
       }
       if (column.masked()) {
-        byRow |= column.rule().readsRow() || column.isText();
+        byRow |= column.rule().readsRow() || column.isText() || column.isPinned();
         made[i] =
             byRow
                 ? null

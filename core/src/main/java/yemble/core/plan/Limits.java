@@ -278,6 +278,7 @@ public final class Limits {
               ? ANY
               : shape.columns().get(column.name()).type();
       Map<String, Integer> reasons = new TreeMap<>();
+      broken.addAll(PinClash.unfit(plan.pins(), table.table().name(column), column, type));
       for (int i = 0; i < before.size(); i++) {
         Object value = after.get(i)[position];
         values++;
@@ -425,6 +426,13 @@ public final class Limits {
       }
       this.keys++;
       long meeting = looked.meeting(in, caseless(table, key));
+      TablePlan.ColumnPlan only = key.size() == 1 ? table.column(key.get(0)) : null;
+      if (meeting > 0 && only != null && only.isPinned()) {
+        List<String> clashes =
+            PinClash.meeting(source, plan, table, only, selection, masks, in, caseless(table, key));
+        broken.addAll(clashes);
+        meeting -= clashes.size();
+      }
       if (meeting > 0) {
         int position = looked.masked()[0];
         broken.add(

@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.Set;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.pin.Pins;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.MaskRule;
@@ -24,11 +25,13 @@ import yemble.core.subset.Rule;
 public final class Plan {
   private final Schema schema;
   private final Request request;
+  private final Pins pins;
   private final Map<TableName, TablePlan> tables = new LinkedHashMap<>();
 
-  private Plan(Schema schema, Request request) {
+  private Plan(Schema schema, Request request, Pins pins) {
     this.schema = schema;
     this.request = request;
+    this.pins = pins;
   }
 
   /**
@@ -47,7 +50,7 @@ public final class Plan {
 
   /** The plan as far as the register goes: what is open is kept, links are not checked. */
   public static Plan loose(Schema schema, Request request, Decisions decisions, ColumnRules rules) {
-    Plan plan = new Plan(schema, request);
+    Plan plan = new Plan(schema, request, Pins.NONE);
     for (Table table : schema.tables()) {
       List<TablePlan.ColumnPlan> columns = new ArrayList<>();
       for (Column column : table.written()) {
@@ -72,9 +75,46 @@ public final class Plan {
 
   /** The same with the values that masks draw from, read from the source. */
   public Plan withValues(Reader source) {
-    Plan plan = new Plan(schema, request);
+    Plan plan = new Plan(schema, request, pins);
     tables.forEach((name, table) -> plan.tables.put(name, withValues(source, table)));
     return plan;
+  }
+
+  /**
+   * The same with agreed stand-ins.
+   *
+   * @param strict whether a column that takes one must be masked already
+   * @throws Problem of type USAGE if a column cannot take any
+   */
+  public Plan with(Pins given, boolean strict) {
+    Plan plan = new Plan(schema, request, given);
+    tables.forEach(
+        (name, table) ->
+            plan.tables.put(
+                name,
+                new TablePlan(
+                    table.table(),
+                    table.columns().stream()
+                        .map(column -> pinned(table, column, given))
+                        .toList())));
+    if (strict) {
+      given.columns().forEach((column, what) -> PinCheck.of(plan, column, what));
+    }
+    return plan;
+  }
+
+  private static TablePlan.ColumnPlan pinned(
+      TablePlan table, TablePlan.ColumnPlan column, Pins given) {
+    return given
+        .of(table.table().name(column.column()))
+        .filter(what -> column.masked())
+        .map(what -> column.pinned(what.list().name(), what.give().field()))
+        .orElse(column);
+  }
+
+  /** The agreed stand-ins. */
+  public Pins pins() {
+    return pins;
   }
 
   /**
@@ -83,7 +123,7 @@ public final class Plan {
    * @param conditions by the columns, in the words of the source
    */
   public Plan within(Map<ColumnName, String> conditions) {
-    Plan plan = new Plan(schema, request);
+    Plan plan = new Plan(schema, request, pins);
     tables.forEach(
         (name, table) ->
             plan.tables.put(

@@ -46,6 +46,7 @@ public final class Rewriter implements Passage {
   private final FreeText[] texts;
   private final ValueMask opaque;
   private final RowChange byRow;
+  private final RowPins pins;
   private final Map<ColumnName, JsonText> jsons = new LinkedHashMap<>();
 
   public Rewriter(Reader source, Plan plan, TablePlan table, Selection selection, Masks masks) {
@@ -80,6 +81,7 @@ public final class Rewriter implements Passage {
       }
     }
     this.byRow = new RowChange(source, table, masks);
+    this.pins = new RowPins(source, plan.pins(), table, masks);
     for (Rule rule : selection.request().rules()) {
       if (rule.link().child().equals(table.table().name())) {
         clear(rule);
@@ -136,11 +138,11 @@ public final class Rewriter implements Passage {
     List<CellChange> all = new ArrayList<>();
     for (int i = 0; i < cells.length; i++) {
       TablePlan.ColumnPlan column = table.columns().get(i);
-      boolean reads = texts[i] != null || column.holdsText();
-      all.add(
-          reads
-              ? cells[i].with(new TextChange(column.column(), texts[i], jsonMasks[i]))
-              : cells[i]);
+      if (texts[i] != null || column.holdsText()) {
+        all.add(cells[i].with(new TextChange(column.column(), texts[i], jsonMasks[i])));
+      } else {
+        all.add(column.isPinned() ? pins.cells(i, cells[i]) : cells[i]);
+      }
     }
     return all;
   }
@@ -227,7 +229,7 @@ public final class Rewriter implements Passage {
    */
   public void rows(RowSet rows, Consumer<Mentions> about, Visitor visitor) {
     List<Column> columns = table.table().written();
-    if (!table.hasText()) {
+    if (!table.hasText() && pins.isEmpty()) {
       Object[] before = new Object[columns.size()];
       source.rows(
           table.table(),
@@ -245,12 +247,20 @@ public final class Rewriter implements Passage {
     chunk.flush();
   }
 
+  /** Whether a row has an agreed stand-in in a column; while it is shown to a visitor. */
+  public boolean hasStandIn(long row, int position) {
+    return pins.stands(row, position);
+  }
+
   /** Changes a row's values in place, free text apart. */
   private void change(long row, Object[] before, Object[] values) {
     for (int i = 0; i < cells.length; i++) {
       values[i] = cells[i].changed(row, values[i]);
     }
+    // Before the rules of rows, which may read them, and after, since nothing wins over them.
+    pins.apply(row, before, values);
     byRow.apply(row, before, values);
+    pins.apply(row, before, values);
     for (int i = 0; i < cells.length; i++) {
       if (cells[i].clears(row)) {
         values[i] = null;
@@ -294,6 +304,11 @@ public final class Rewriter implements Passage {
         if (holdsText(waiting.get(i))) {
           rows.add(numbers.get(i));
         }
+      }
+      if (!pins.isEmpty()) {
+        RowSet all = new RowSet();
+        numbers.forEach(all::add);
+        pins.about(all);
       }
       Map<Long, Mentions> mentions = rowMentions.of(table.table().name(), rows);
       for (int i = 0; i < waiting.size(); i++) {

@@ -10,6 +10,7 @@ import yemble.core.mask.JsonText;
 import yemble.core.mask.Mentions;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.pin.PinnedRows;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
@@ -43,9 +44,11 @@ final class RowMentions {
         name,
         rows,
         LINKS_AWAY,
-        (row, kind, value, stays) -> {
+        (row, kind, value, standIn, stays) -> {
           Mentions of = mentions.computeIfAbsent(row, r -> new Mentions());
-          if (stays) {
+          if (!standIn.isEmpty()) {
+            of.pin(kind, value, standIn);
+          } else if (stays) {
             of.keep(kind, value);
           } else {
             of.add(kind, value);
@@ -76,9 +79,13 @@ final class RowMentions {
     return found;
   }
 
-  /** Takes a value that a row, or a row that it belongs to, holds, and whether it stays there. */
+  /** Takes a value that a row, or a row that it belongs to, holds. */
   private interface Collector {
-    void value(long row, String kind, String value, boolean stays);
+    /**
+     * @param standIn the agreed one; empty if there is none
+     * @param stays whether it stays there
+     */
+    void value(long row, String kind, String value, String standIn, boolean stays);
   }
 
   private void collect(TableName name, RowSet rows, int linksAway, Collector collector) {
@@ -96,6 +103,8 @@ final class RowMentions {
       }
     }
     if (!columns.isEmpty()) {
+      PinnedRows pins = new PinnedRows(source, plan.pins(), name);
+      pins.about(rows);
       source.rows(
           of.table(),
           rows,
@@ -109,7 +118,11 @@ final class RowMentions {
               if (plans.get(i).isJson()) {
                 inside(plans.get(i), row, values[i].toString(), stays, collector);
               } else {
-                collector.value(row, kinds.get(i), Values.text(values[i]), stays);
+                String standIn =
+                    plans.get(i).isPinned()
+                        ? pins.standIn(row, of.table().name(columns.get(i)))
+                        : "";
+                collector.value(row, kinds.get(i), Values.text(values[i]), standIn, stays);
               }
             }
           });
@@ -144,7 +157,7 @@ final class RowMentions {
         (path, value, string, from, to) -> {
           TablePlan.PathPlan plan = column.paths().get(path);
           if (plan != null && isTelling(plan)) {
-            collector.value(row, plan.kind(), value, stays);
+            collector.value(row, plan.kind(), value, "", stays);
           }
         });
   }
@@ -196,8 +209,10 @@ final class RowMentions {
           rule.link().parent(),
           parents,
           linksAway,
-          (parent, kind, value, stays) ->
-              children.get(parent).forEach(child -> collector.value(child, kind, value, stays)));
+          (parent, kind, value, standIn, stays) ->
+              children
+                  .get(parent)
+                  .forEach(child -> collector.value(child, kind, value, standIn, stays)));
     }
   }
 }

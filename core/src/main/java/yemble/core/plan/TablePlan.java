@@ -26,16 +26,38 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
    * @param kind the kind whose mask does it; an empty string for the mask that keeps the shape
    * @param rule how it is masked, where that is not how the kind is; {@link MaskRule#NONE} else
    * @param paths of a JSON column: what becomes of each settled path
+   * @param pins the list and the heading that give some rows a stand-in; empty without
    */
   public record ColumnPlan(
-      Column column, boolean masked, String kind, MaskRule rule, Map<String, PathPlan> paths) {
+      Column column,
+      boolean masked,
+      String kind,
+      MaskRule rule,
+      Map<String, PathPlan> paths,
+      String pins) {
     public ColumnPlan {
       paths = Map.copyOf(paths);
     }
 
+    /** Without stand-ins. */
+    public ColumnPlan(
+        Column column, boolean masked, String kind, MaskRule rule, Map<String, PathPlan> paths) {
+      this(column, masked, kind, rule, paths, "");
+    }
+
     /** The same under another rule. */
     ColumnPlan with(MaskRule other) {
-      return new ColumnPlan(column, masked, kind, other, paths);
+      return new ColumnPlan(column, masked, kind, other, paths, pins);
+    }
+
+    /** The same with stand-ins. */
+    ColumnPlan pinned(String list, String field) {
+      return new ColumnPlan(column, masked, kind, rule, paths, list + "/" + field);
+    }
+
+    /** Whether some rows have an agreed stand-in here. */
+    public boolean isPinned() {
+      return !pins.isEmpty();
     }
 
     /** Whether the mask reads the whole row and its parents. */
@@ -66,7 +88,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** Whether equal values become equal ones, in every row and every column masked like this. */
     public boolean isOfValueAlone() {
-      return masked && !isText() && !isJson() && !rule.readsRow();
+      return masked && !isText() && !isJson() && !rule.readsRow() && !isPinned();
     }
 
     /** Whether another column is masked the same way, so that equal values agree. */
@@ -87,9 +109,11 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** What masks it, in a few words. */
     public String by() {
-      return isText() || isJson()
-          ? rule.withSteps(settled()).words(kindName())
-          : rule.words(kindName());
+      String mask =
+          isText() || isJson()
+              ? rule.withSteps(settled()).words(kindName())
+              : rule.words(kindName());
+      return isPinned() ? mask + "; stand-ins of " + pins.split("/")[0] : mask;
     }
 
     /** The kind's own mask as a step before those that tell it how it goes about; none without. */

@@ -35,6 +35,10 @@ public enum Failure {
   KIND_INCOMPLETE(Type.USAGE, "say its category, and how it is masked"),
   JOB_UNKNOWN(Type.USAGE, "name one of the project's jobs"),
   DATABASE_UNKNOWN(Type.USAGE, "name one of the project's databases"),
+  PINS_UNKNOWN(Type.USAGE, "name one of the project's lists of stand-ins"),
+  PINS_MISSING(Type.USAGE, "restore the list's file from version control"),
+  PINS_FORM(Type.USAGE, "see the guide for how a list of stand-ins looks"),
+  PINS_WAY(Type.USAGE, "declare the link that leads there, or name it with through:"),
 
   // Rules against the schema, and against each other.
   TABLE_UNKNOWN(Type.USAGE, "see how the source names its tables"),

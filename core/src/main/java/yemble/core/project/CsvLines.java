@@ -14,11 +14,11 @@ import yemble.core.problem.Problem;
 import yemble.core.yaml.Place;
 
 /** Reads CSV as people and spreadsheets write it: parted by commas or semicolons. */
-final class CsvLines {
+public final class CsvLines {
   private CsvLines() {}
 
   /** Sees a line's fields, with the place where they stand. */
-  interface Visitor {
+  public interface Visitor {
     void line(List<String> fields, Place place);
   }
 
@@ -28,7 +28,7 @@ final class CsvLines {
    * @param shown what the file is called in messages
    * @param form the failure of a line that is no CSV
    */
-  static void read(String text, String shown, Failure form, Visitor visitor) {
+  public static void read(String text, String shown, Failure form, Visitor visitor) {
     String body = text.startsWith("\uFEFF") ? text.substring(1) : text;
     String head = body.lines().findFirst().orElse("");
     char separator = head.contains(";") && !head.contains(",") ? ';' : ',';

@@ -190,27 +190,30 @@ final class MaskRuleReader {
 
   private static List<FinitePattern> patterns(YamlValue value) {
     List<FinitePattern> patterns = new ArrayList<>();
-    for (YamlValue one : several(value)) {
-      try {
-        FinitePattern pattern = FinitePattern.parse(one.word());
-        if (pattern.matches("")) {
-          throw one.place()
-              .problem(Failure.PATTERN_FORM, "the pattern matches the empty text")
-              .remedy("a value must not become empty: make some part of it obligatory");
-        }
-        patterns.add(pattern);
-      } catch (PatternProblem e) {
-        throw one.place()
-            .problem(
-                Failure.PATTERN_FORM, "this is no pattern for values, see its character " + e.at())
-            .because(e.getMessage())
-            .remedy("write each part with what it may be and how often: '[A-F]-\\d{3}'");
-      }
-    }
+    several(value).forEach(one -> patterns.add(pattern(one)));
     if (patterns.isEmpty()) {
       throw value.place().problem(Failure.PATTERN_FORM, "a pattern is missing here");
     }
     return patterns;
+  }
+
+  /** A pattern of values, none of which is empty. */
+  static FinitePattern pattern(YamlValue one) {
+    try {
+      FinitePattern pattern = FinitePattern.parse(one.word());
+      if (pattern.matches("")) {
+        throw one.place()
+            .problem(Failure.PATTERN_FORM, "the pattern matches the empty text")
+            .remedy("a value must not become empty: make some part of it obligatory");
+      }
+      return pattern;
+    } catch (PatternProblem e) {
+      throw one.place()
+          .problem(
+              Failure.PATTERN_FORM, "this is no pattern for values, see its character " + e.at())
+          .because(e.getMessage())
+          .remedy("write each part with what it may be and how often: '[A-F]-\\d{3}'");
+    }
   }
 
   private static MaskStep hidden(YamlValue value) {

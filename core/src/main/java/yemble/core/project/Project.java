@@ -17,6 +17,7 @@ import yemble.core.yaml.Place;
  * @param accepted columns in which a person accepts that originals are found
  * @param conventions its kinds, masks and rules for survey, those of its baselines included
  * @param uses its baselines, as written
+ * @param pins its lists of agreed stand-ins, by their names
  */
 public record Project(
     Path directory,
@@ -27,7 +28,8 @@ public record Project(
     List<Job.Named> accepted,
     Conventions conventions,
     List<String> uses,
-    Parcels parcels) {
+    Parcels parcels,
+    Map<String, PinList> pins) {
   public static final String FILE = "yemble.yaml";
   public static final String KEY_FILE = "yemble.key";
   public static final String PARCEL_KEY_FILE = "parcel.key";

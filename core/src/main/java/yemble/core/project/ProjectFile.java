@@ -28,6 +28,7 @@ public final class ProjectFile {
           "columns",
           "proof",
           "parcels",
+          "pins",
           "survey");
   private static final Set<String> DATABASE =
       Set.of(
@@ -81,7 +82,8 @@ public final class ProjectFile {
             accepted(fields.get("proof")),
             conventions,
             uses(fields.get("use")),
-            ParcelsReader.read(fields.get("parcels")));
+            ParcelsReader.read(fields.get("parcels")),
+            PinsReader.read(fields.get("pins")));
     jobs.values().forEach(job -> checkDatabases(project, job));
     return project;
   }

@@ -25,6 +25,7 @@ final class Sides {
   abstract static class Expected implements Passage.Visitor {
     private Sides sides;
     private Mentions mentions = Mentions.NONE;
+    private long row;
 
     /**
      * @param before as the source has it
@@ -34,12 +35,18 @@ final class Sides {
      */
     abstract void row(Object[] before, Object[] after, Object[] whole, Mentions mentions);
 
+    /** Whether the row that is shown has an agreed stand-in in a column. */
+    final boolean hasStandIn(int position) {
+      return sides.rewriter.hasStandIn(row, position);
+    }
+
     private void about(Mentions known) {
       mentions = known;
     }
 
     @Override
     public final void row(long number, Object[] source, Object[] target) {
+      row = number;
       Comparison all = sides.whole();
       Object[] after = sides.comparison.expected(sides.plan.table(), target);
       Object[] whole = sides.isWhole() ? after : all.expected(sides.plan.table(), target);

@@ -1,0 +1,123 @@
+package yemble.core.plan;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
+import yemble.core.mask.Masks;
+import yemble.core.name.ColumnName;
+import yemble.core.pin.PinFile;
+import yemble.core.pin.PinnedRows;
+import yemble.core.pin.Pins;
+import yemble.core.schema.Column;
+import yemble.core.schema.DataType;
+import yemble.core.schema.Misfit;
+import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
+import yemble.core.subset.Selection;
+
+/** What stands against agreed stand-ins, seen before anything is loaded. */
+final class PinClash {
+  private static final int MOST = 20;
+
+  private PinClash() {}
+
+  /** The lines of a list whose value no column of a type can hold, in words, with their places. */
+  static List<String> unfit(Pins pins, ColumnName name, Column column, DataType type) {
+    List<String> unfit = new ArrayList<>();
+    Pins.Given given = pins.of(name).orElse(null);
+    if (given == null || given.give().password()) {
+      return unfit;
+    }
+    PinFile file = pins.list(given.list().name()).file();
+    for (int line = 0; line < file.size() && unfit.size() < MOST; line++) {
+      String value = file.value(line, given.field());
+      String reason = value.isEmpty() ? "" : Misfit.of(type, type.normal(value));
+      if (!reason.isEmpty()) {
+        unfit.add(
+            name + ": the " + given.give().field() + " at " + file.place(line) + " " + reason);
+      }
+    }
+    return unfit;
+  }
+
+  /**
+   * The stand-ins that some other row's value meets in a column that holds none twice, in words,
+   * with both places.
+   *
+   * @param caseless whether it passes over the case of letters
+   */
+  static List<String> meeting(
+      Reader source,
+      Plan plan,
+      TablePlan table,
+      TablePlan.ColumnPlan column,
+      Selection selection,
+      Masks masks,
+      RowSet rows,
+      boolean caseless) {
+    ColumnName name = table.table().name(column.column());
+    Pins.Given given = plan.pins().of(name).orElseThrow();
+    Pins.Resolved list = plan.pins().list(given.list().name());
+    Map<String, Integer> lines = new HashMap<>();
+    for (int line = 0; line < list.file().size(); line++) {
+      String value = list.file().value(line, given.field());
+      if (!value.isEmpty()) {
+        lines.putIfAbsent(normal(value, caseless), line);
+      }
+    }
+    PinnedRows pinned = new PinnedRows(source, plan.pins(), table.table().name());
+    int position = table.position(column.column().name());
+    Map<Integer, String> found = new TreeMap<>();
+    rows.forEachBatch(
+        MOST * 1_000,
+        (batch, length) -> {
+          RowSet some = new RowSet();
+          for (int i = 0; i < length; i++) {
+            some.add(batch[i]);
+          }
+          pinned.about(some);
+          new Rewriter(source, plan, table, selection, masks)
+              .rows(
+                  some,
+                  (row, before, after) -> {
+                    Integer line =
+                        after[position] == null
+                            ? null
+                            : lines.get(normal(after[position].toString(), caseless));
+                    int own = pinned.line(given, row);
+                    boolean itself = own >= 0 && !list.file().value(own, given.field()).isEmpty();
+                    if (line != null && !(itself && own == line)) {
+                      found.putIfAbsent(line, itself ? "the one at " + list.file().place(own) : "");
+                    }
+                  });
+        });
+    return found.entrySet().stream()
+        .limit(MOST)
+        .map(
+            clash ->
+                name
+                    + ": the "
+                    + given.give().field()
+                    + " at "
+                    + list.file().place(clash.getKey())
+                    + " meets "
+                    + (clash.getValue().isEmpty()
+                        ? "what " + made(column) + " makes for another row"
+                        : clash.getValue())
+                    + ", and the column is unique")
+        .toList();
+  }
+
+  /** By what a column is masked, and where that is said. */
+  private static String made(TablePlan.ColumnPlan column) {
+    String place = column.rule().place() == null ? "" : " (" + column.rule().place() + ")";
+    return column.rule().words(column.kindName()) + place;
+  }
+
+  private static String normal(String value, boolean caseless) {
+    return caseless ? value.toLowerCase(Locale.ROOT).stripTrailing() : value;
+  }
+}
