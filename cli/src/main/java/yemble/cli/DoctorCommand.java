@@ -14,6 +14,7 @@ import yemble.core.job.Opened;
 import yemble.core.job.Passes;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
+import yemble.core.job.TokenStores;
 import yemble.core.job.UndoFile;
 import yemble.core.plan.Gate;
 import yemble.core.problem.Failure;
@@ -24,9 +25,12 @@ import yemble.core.project.Job;
 import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
+import yemble.core.project.StoreSettings;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.store.Remark;
+import yemble.core.store.TokenTables;
+import yemble.core.token.TokenStore;
 import yemble.jdbc.Engines;
 
 /** Is everything in order? */
@@ -71,6 +75,9 @@ final class DoctorCommand implements Callable<Integer> {
     remarks.put("project", project(project));
     for (Database database : project.databases().values()) {
       remarks.put(database.title(), database(project, database));
+    }
+    for (StoreSettings store : project.stores().values()) {
+      remarks.put("token store " + store.name(), List.of(store(project, store)));
     }
     for (Job job : project.jobs().values()) {
       job(project, job).ifPresent(remark -> remarks.put("job " + job.name(), List.of(remark)));
@@ -133,6 +140,31 @@ final class DoctorCommand implements Callable<Integer> {
       remarks.add(Remark.problem("key", said(problem)));
     }
     return remarks;
+  }
+
+  /** Whether a token store can be opened, and to what it leads back until when. */
+  private Remark store(Project project, StoreSettings settings) {
+    try (TokenStore store =
+        new TokenStores(project, common.environment(), Engines::of)
+            .open(settings, KeyFile.read(project.directory(), common.environment()))) {
+      TokenTables.Content content = store.content();
+      if (content.tokens() == 0) {
+        return Remark.ok("token store", "opens with its key; it holds nothing yet");
+      }
+      return Remark.warning(
+          "way back",
+          "from "
+              + Output.counted(content.tokens(), "token")
+              + " of "
+              + String.join(", ", content.columns().stream().map(TokenTables.Used::column).toList())
+              + " for whoever has its key, "
+              + settings
+                  .keep()
+                  .map(keep -> "until " + content.newest().plusDays(keep.toDays()))
+                  .orElse("without an end: say keep: 90d, or yemble tokens expire"));
+    } catch (Problem problem) {
+      return Remark.problem("token store", said(problem));
+    }
   }
 
   private static String said(Problem problem) {

@@ -46,16 +46,25 @@ final class KeyCommand implements Callable<Integer> {
         "%nExamples:",
         "  yemble key new",
         "  yemble key new parcel    into parcel.key, for pack --sealed",
-        "  yemble key new undo      into undo.key, for rewrite --undo"
+        "  yemble key new undo      into undo.key, for rewrite --undo",
+        "  yemble key new store cards.key    for a token store"
       })
   static final class New implements Callable<Integer> {
     @Mixin CommonOptions common;
 
     @Parameters(
         arity = "0..1",
-        paramLabel = "parcel|undo",
-        description = "a key for sealed parcels, or for originals that are kept")
+        index = "0",
+        paramLabel = "parcel|undo|store",
+        description = "a key for sealed parcels, for originals that are kept, or a token store")
     String what = "";
+
+    @Parameters(
+        arity = "0..1",
+        index = "1",
+        paramLabel = "FILE",
+        description = "where the key of a token store goes (default: store.key)")
+    String file = "";
 
     @Override
     public Integer call() {
@@ -78,9 +87,24 @@ final class KeyCommand implements Callable<Integer> {
                 + " version control.");
         return 0;
       }
+      if (!file.isEmpty() && !what.equals("store")) {
+        throw Problem.of(Failure.OPTION, "only the key of a token store has a name of its own")
+            .remedy("leave the file out");
+      }
+      if (what.equals("store")) {
+        String name = file.isEmpty() ? Project.STORE_KEY_FILE : file;
+        show(common, KeyFile.createForStore(common.directory(), name));
+        common.output.message(
+            "Wrote "
+                + name
+                + ". Name it in the project file: stores: { …: { url: …, key: '${file:"
+                + name
+                + "}' } }, begin the store, and keep the key away from whoever may not lead back.");
+        return 0;
+      }
       if (!what.isEmpty()) {
         throw Problem.of(Failure.OPTION, "there is no such key to make")
-            .remedy("say yemble key new, yemble key new parcel or yemble key new undo");
+            .remedy("say yemble key new, or key new parcel, undo or store");
       }
       SecretKey key = KeyFile.create(common.directory());
       show(common, key);

@@ -152,6 +152,7 @@ final class PackCommand implements Callable<Integer> {
               "packing_ms", result.packing().toMillis(),
               "verifying_ms", result.proving().toMillis(),
               "pins", PinsView.json(pack.pins()),
+              "tokens", TokensView.json(pack.tokens()),
               "checks", Findings.list(result.findings())));
       return;
     }
@@ -161,6 +162,7 @@ final class PackCommand implements Callable<Integer> {
     Findings.print(output, result.findings());
     output.line();
     PinsView.print(output, pack.pins());
+    TokensView.print(output, pack.tokens());
     for (String doubt : pack.limits().unsure()) {
       output.line(output.paint(Output.Tone.WARNING, "warning: ") + doubt);
     }

@@ -499,6 +499,7 @@ final class RewriteCommand implements Callable<Integer> {
       json.put("writing_ms", result.writing().toMillis());
       json.put("tidying_ms", result.tidying().toMillis());
       json.put("pins", PinsView.json(rewriting.pins()));
+      json.put("tokens", TokensView.json(rewriting.tokens()));
       json.put("checks", Findings.list(result.findings()));
       json.put(
           "traces",
@@ -515,6 +516,7 @@ final class RewriteCommand implements Callable<Integer> {
     Findings.print(output, result.findings());
     output.line();
     PinsView.print(output, rewriting.pins());
+    TokensView.print(output, rewriting.tokens());
     if (!result.traces().isEmpty()) {
       output.line("Where originals may be left:");
       output.line();

@@ -345,6 +345,7 @@ final class RunCommand implements Callable<Integer> {
     Findings.print(output, result.findings());
     output.line();
     PinsView.print(output, run.pins());
+    TokensView.print(output, run.tokens());
     if (!result.steps().isEmpty()) {
       StepsView.print(output, result.steps());
       output.line();

@@ -36,6 +36,7 @@ final class RunJson {
     object.put("verifying_ms", result.verifying().toMillis());
     object.put("steps", StepsView.json(result.steps()));
     object.put("pins", PinsView.json(run.pins()));
+    object.put("tokens", TokensView.json(run.tokens()));
     object.put("checks", Findings.list(result.findings()));
     return object;
   }

@@ -26,6 +26,7 @@ class ArchitectureTest {
           "mark",
           "merge",
           "store",
+          "token",
           "parcel",
           "crossing",
           "subset",

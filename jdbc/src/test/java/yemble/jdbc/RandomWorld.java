@@ -323,6 +323,7 @@ final class RandomWorld {
         yemble.core.project.Conventions.NONE,
         List.of(),
         yemble.core.project.Parcels.USUAL,
+        Map.of(),
         Map.of());
   }
 

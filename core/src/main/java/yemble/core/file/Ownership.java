@@ -6,6 +6,7 @@ import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFileAttributeView;
 import java.nio.file.attribute.PosixFileAttributes;
+import java.nio.file.attribute.PosixFilePermissions;
 
 /**
  * Who a file belongs to. A program that runs as root makes files that nobody else can open; so a
@@ -40,6 +41,19 @@ public final class Ownership {
       Files.setPosixFilePermissions(file, from.readAttributes().permissions());
     }
     like(old, file);
+  }
+
+  /** Takes a file's rights from all but its owner, where the file system knows such. */
+  public static void alone(Path file) {
+    PosixFileAttributeView view = view(file);
+    if (view != null) {
+      try {
+        view.setPermissions(PosixFilePermissions.fromString("rw-------"));
+      } catch (IOException e) {
+        // It is somebody else's, who has given it the rights that it has.
+      }
+    }
+    like(file.toAbsolutePath().getParent(), file);
   }
 
   private static PosixFileAttributeView view(Path file) {

@@ -3,7 +3,6 @@ package yemble.core.job;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
@@ -84,12 +83,12 @@ public final class Guard {
     Engine.Address written = Opened.address(project.directory(), into, environment);
     Engine engine = engines.apply(written);
     for (Database other : project.databases().values()) {
-      Optional<Engine.Address> there = address(project, other, environment);
-      if (other.name().equals(into.name()) || there.isEmpty()) {
+      Engine.Address there = Opened.addressIfKnown(project.directory(), other, environment);
+      if (other.name().equals(into.name()) || there == null) {
         continue;
       }
-      boolean same = other.environment() != Environment.TEST && engine.isSame(written, there.get());
-      if (same || engine.wouldTouch(written, there.get())) {
+      boolean same = other.environment() != Environment.TEST && engine.isSame(written, there);
+      if (same || engine.wouldTouch(written, there)) {
         throw Problem.of(
                 Failure.TARGET_IS_SOURCE,
                 same
@@ -108,17 +107,6 @@ public final class Guard {
                     ? "give " + into.name() + " the url of another database"
                     : "name another database");
       }
-    }
-  }
-
-  /** Where a database is; empty if its url refers to what is not there. */
-  private static Optional<Engine.Address> address(
-      Project project, Database database, Map<String, String> environment) {
-    try {
-      String url = database.url().value(project.directory(), environment);
-      return Optional.of(new Engine.Address(database.title(), url, project.directory(), "", ""));
-    } catch (Problem unknown) {
-      return Optional.empty();
     }
   }
 

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.Map;
 import java.util.function.Function;
 import yemble.core.crypto.SecretKey;
+import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
 import yemble.core.project.KeyFile;
@@ -47,6 +48,17 @@ public record Opened(
     Engine engine = engines.apply(address);
     Engine.Witness witness = witnessed ? engine.witness(address) : null;
     return new Opened(project, job, from, key, engine, witness, engine.open(address));
+  }
+
+  /** The same; null if its url refers to what is not there. */
+  static Engine.Address addressIfKnown(
+      Path directory, Database database, Map<String, String> environment) {
+    try {
+      return new Engine.Address(
+          database.title(), database.url().value(directory, environment), directory, "", "");
+    } catch (Problem unknown) {
+      return null;
+    }
   }
 
   /** Where a database of the project is. */

@@ -25,6 +25,7 @@ import yemble.core.verify.Verifier;
 public final class Pack {
   private final Map<String, PinFilling.Filled> filled = new TreeMap<>();
   private Preparation job;
+  private List<TokenStores.Kept> tokens = List.of();
   private final Limits.Report limits;
   private final Optional<SecretKey> seal;
 
@@ -66,6 +67,7 @@ public final class Pack {
   /** Packs, proves, and gives the parcel its name if everything holds. */
   public Result into(Path file, String tool, String user, Progress progress) {
     job = job.remembering(filled);
+    tokens = job.keepTokens(progress);
     ParcelSink.Contents contents =
         new ParcelSink.Contents(
             job.from().name(),
@@ -113,6 +115,11 @@ public final class Pack {
         sink.made(),
         verifier.digestKey(),
         verifier.loadedTables());
+  }
+
+  /** What was kept to lead back from tokens. */
+  public List<TokenStores.Kept> tokens() {
+    return tokens;
   }
 
   /** Who of the rows has an agreed stand-in, once they are packed. */

@@ -2,6 +2,7 @@ package yemble.core.job;
 
 import java.util.Map;
 import yemble.core.crypto.SecretKey;
+import yemble.core.mask.Mask;
 import yemble.core.mask.Masks;
 import yemble.core.name.ColumnName;
 import yemble.core.pin.Pins;
@@ -9,6 +10,7 @@ import yemble.core.plan.ColumnRules;
 import yemble.core.plan.Gate;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
+import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
@@ -107,6 +109,39 @@ public record Planned(Request request, Plan plan, Masks.Terms masks, String rule
   /** The same with columns that are masked in some rows alone, see {@link Plan#within}. */
   Planned within(Map<ColumnName, String> conditions) {
     return new Planned(request, plan.within(conditions), masks, rules);
+  }
+
+  /**
+   * The same with what tokens are made under.
+   *
+   * @throws Problem of type USAGE if a column's kind has no mask that keeps all values different
+   */
+  Planned withTokens(Map<String, SecretKey> stores) {
+    if (stores.isEmpty()) {
+      return this;
+    }
+    Masks.Terms terms = masks.with(stores);
+    for (TablePlan table : plan.tables()) {
+      for (TablePlan.ColumnPlan column : table.columns()) {
+        if (column.masked() && column.rule().token().isPresent()) {
+          Mask mask = new Masks(terms).of(column.kind(), column.rule().notKeyed());
+          if (!mask.keepsDifferent() || mask.mayMeet()) {
+            throw column
+                .rule()
+                .place()
+                .problem(
+                    Failure.RULE_UNFIT,
+                    table.table().name(column.column())
+                        + ": two values could have one token, as the mask of "
+                        + column.kindName()
+                        + " is no permutation")
+                .because("then nothing could lead back from it")
+                .remedy("write what all values are like: token: { store: …, like: '\\d{16}' }");
+          }
+        }
+      }
+    }
+    return new Planned(request, plan, terms, rules);
   }
 
   /** The same with agreed stand-ins, as their files have them now. */

@@ -45,7 +45,8 @@ public record Preparation(
     Selection selection,
     Duration selectionTime,
     Masked masked,
-    Set<TableName> only)
+    Set<TableName> only,
+    TokenStores stores)
     implements AutoCloseable {
 
   /** What a job is prepared for. */
@@ -96,15 +97,17 @@ public record Preparation(
             ? new Register(List.of())
             : Register.read(project.directory().resolve(from.register()), from.register());
     Opened opened = Opened.of(project, job, purpose == Purpose.LOAD, environment, engines);
+    TokenStores stores = new TokenStores(project, environment, engines);
     try {
-      return of(opened, planned(opened, register, purpose), purpose, progress);
+      return of(opened, planned(opened, register, purpose, stores), stores, purpose, progress);
     } catch (RuntimeException e) {
       opened.close();
       throw e;
     }
   }
 
-  private static Planned planned(Opened opened, Register register, Purpose purpose) {
+  private static Planned planned(
+      Opened opened, Register register, Purpose purpose, TokenStores stores) {
     Reader source = opened.source();
     if (purpose == Purpose.MASK || purpose == Purpose.LOAD) {
       Passes.of(source).notUnderWay(source, opened.from());
@@ -125,11 +128,13 @@ public record Preparation(
       return planned;
     }
     planned.check(source);
-    return planned.withValues(source);
+    return planned
+        .withTokens(stores.keys(planned.plan(), source.origin(), opened.key()))
+        .withValues(source);
   }
 
   private static Preparation of(
-      Opened opened, Planned planned, Purpose purpose, Progress progress) {
+      Opened opened, Planned planned, TokenStores stores, Purpose purpose, Progress progress) {
     Reader source = opened.source();
     Selection selection = Selection.none(planned.request());
     long took = 0;
@@ -146,7 +151,8 @@ public record Preparation(
         selection,
         Duration.ofNanos(took),
         new Masked(source, planned, selection),
-        Set.of());
+        Set.of(),
+        stores);
   }
 
   /**
@@ -202,7 +208,7 @@ public record Preparation(
       close();
       throw unknown;
     }
-    return new Preparation(opened, planned, selection, selectionTime, masked, tables);
+    return new Preparation(opened, planned, selection, selectionTime, masked, tables, stores);
   }
 
   /**
@@ -220,7 +226,8 @@ public record Preparation(
         selection,
         selectionTime,
         new Masked(source(), narrower, selection),
-        only);
+        only,
+        stores);
   }
 
   /** Whether only some tables are loaded. */
@@ -290,7 +297,7 @@ public record Preparation(
         planned.with(
             Pins.of(project(), source().schema(), planned.request().rules(), opened.key(), false));
     return new Preparation(
-        opened, now, selection, selectionTime, new Masked(source(), now, selection), only);
+        opened, now, selection, selectionTime, new Masked(source(), now, selection), only, stores);
   }
 
   /**
@@ -353,6 +360,11 @@ public record Preparation(
               thread -> masked.rewriter(plan, thread)));
     }
     return flows;
+  }
+
+  /** Keeps what leads back from the tokens of its rows; to be asked before they are copied. */
+  List<TokenStores.Kept> keepTokens(Progress progress) {
+    return stores.keep(this, progress);
   }
 
   /** What proves that something holds these rows, masked. */

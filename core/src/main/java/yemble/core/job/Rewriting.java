@@ -71,6 +71,7 @@ public final class Rewriting implements AutoCloseable {
   private Duration kept = Duration.ZERO;
   private final Map<String, PinFilling.Filled> filled = new TreeMap<>();
   private List<PinCounts> pins = List.of();
+  private List<TokenStores.Kept> tokens = List.of();
   private final Map<TableName, Long> left = new TreeMap<>();
 
   private Rewriting(
@@ -531,6 +532,7 @@ public final class Rewriting implements AutoCloseable {
     // The proof reads both sides at once, so what stays as it is needs a reader of its own.
     try (Preparation open = job.remembering(filled);
         Reader unchanged = present.get()) {
+      tokens = open.keepTokens(progress);
       pins = open.pinCounts(filled, table -> replaced(open, table));
       Set<TableName> waiting =
           parts.stream()
@@ -591,6 +593,11 @@ public final class Rewriting implements AutoCloseable {
         ? open.source().count(open.plan().table(table).table())
             - open.selection().part(table).size()
         : 0;
+  }
+
+  /** What was kept to lead back from tokens. */
+  public List<TokenStores.Kept> tokens() {
+    return tokens;
   }
 
   /** Who of the rows has an agreed stand-in, once they are proved. */

@@ -33,6 +33,7 @@ import yemble.core.verify.Verifier;
 public final class Run implements AutoCloseable {
   private final Map<String, PinFilling.Filled> filled = new TreeMap<>();
   private Preparation job;
+  private List<TokenStores.Kept> tokens = List.of();
   private final Database into;
   private final Target target;
   private final Stages stages;
@@ -222,6 +223,7 @@ public final class Run implements AutoCloseable {
   /** Loads, verifies, and commits if everything holds. */
   public Result load(String tool, String user, Progress progress) {
     job = job.remembering(filled);
+    tokens = job.keepTokens(progress);
     if (job.job().loading().way().merges()) {
       if (merging == null) {
         stage(progress);
@@ -304,6 +306,11 @@ public final class Run implements AutoCloseable {
     job.sourceUntouched().ifPresent(findings::add);
     progress.end();
     return findings;
+  }
+
+  /** What was kept to lead back from tokens. */
+  public List<TokenStores.Kept> tokens() {
+    return tokens;
   }
 
   /** Who of the rows has an agreed stand-in, once they are loaded. */

@@ -77,6 +77,25 @@ public record Verification(
     if (job.into().isEmpty() && isRewritten(project, from, environment, engines)) {
       return ofTarget(project, from, wish, environment, engines);
     }
+    return ofJob(project, job, wish, environment, engines, progress).withWaysBack(project);
+  }
+
+  /** The same with the ways back that the project leaves open. */
+  private Verification withWaysBack(Project project) {
+    List<Finding> all = new ArrayList<>(findings);
+    TokenStores.waysBack(project)
+        .forEach(way -> all.add(unchecked("way back", "there is one: " + way)));
+    return new Verification(from, into, source, target, load, all, examples, changed);
+  }
+
+  private static Verification ofJob(
+      Project project,
+      Job job,
+      Wish wish,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines,
+      Progress progress) {
+    Database from = project.database(job.from(), job.fromAt());
     Database into = Guard.into(project, job);
     Engine.Address address = Opened.address(project.directory(), into, environment);
     Engine engine = engines.apply(address);
@@ -163,6 +182,15 @@ public record Verification(
    * @throws Problem if the target cannot be read, or remembers no load
    */
   public static Verification ofTarget(
+      Project project,
+      Database into,
+      Wish wish,
+      Map<String, String> environment,
+      Function<Engine.Address, Engine> engines) {
+    return ofTargetAlone(project, into, wish, environment, engines).withWaysBack(project);
+  }
+
+  private static Verification ofTargetAlone(
       Project project,
       Database into,
       Wish wish,

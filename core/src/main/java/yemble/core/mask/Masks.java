@@ -94,6 +94,7 @@ public final class Masks {
    * @param kinds all that are known
    * @param rules of the project for kinds, by the name of the kind
    * @param countries whose official numbers there are, by their codes of ISO 3166; empty for all
+   * @param stores what tokens are made under, by their stores
    */
   public record Terms(
       SecretKey key,
@@ -101,8 +102,26 @@ public final class Masks {
       LocalDate asOf,
       Kinds kinds,
       Map<String, MaskRule> rules,
-      Set<String> countries) {
+      Set<String> countries,
+      Map<String, SecretKey> stores) {
+    /** Without token stores. */
+    public Terms(
+        SecretKey key,
+        SecretKey fresh,
+        LocalDate asOf,
+        Kinds kinds,
+        Map<String, MaskRule> rules,
+        Set<String> countries) {
+      this(key, fresh, asOf, kinds, rules, countries, Map.of());
+    }
+
+    /** The same with token stores. */
+    public Terms with(Map<String, SecretKey> keys) {
+      return new Terms(key, fresh, asOf, kinds, rules, countries, keys);
+    }
+
     public Terms {
+      stores = Map.copyOf(stores);
       countries = Set.copyOf(countries);
       rules = Map.copyOf(rules);
     }
@@ -221,7 +240,24 @@ public final class Masks {
     if (step instanceof MaskStep.MailAt at) {
       return email("email", at.domain());
     }
+    if (step instanceof MaskStep.Token token) {
+      return token(kind, token);
+    }
     return StepMasks.of(step, stepPrf(kind, step), shape());
+  }
+
+  /**
+   * What a store leads back from. Where none is open, as nobody needs that, one of this process
+   * alone stands in.
+   */
+  private Mask token(String kind, MaskStep.Token token) {
+    SecretKey under = terms.stores().getOrDefault(token.store(), terms.fresh());
+    return token.like() == null
+        ? new Masks(
+                new Terms(under, under, terms.asOf(), terms.kinds(), Map.of(), terms.countries()))
+            .of(kind)
+        : new TokenMask(
+            under.prf("token/" + token.like()), token.like(), new Shape(under.prf("token")));
   }
 
   /** What moves dates, for those who know by how much. */

@@ -88,6 +88,7 @@ public final class ColumnRules {
       ColumnName column = lookup.column(rule.name().substring(0, path), rule.place().toString());
       if (rule.rule().readsRow()
           || rule.rule().drawsFromColumn()
+          || rule.rule().token().isPresent()
           || !rule.rule().also().isEmpty()) {
         throw rule.place()
             .problem(Failure.RULE_UNFIT, "the mask of a path inside a column depends on the row")

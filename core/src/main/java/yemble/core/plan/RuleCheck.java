@@ -116,6 +116,9 @@ final class RuleCheck {
           .because("the register has it as " + plan.column(column.name()).kindName())
           .remedy("decide with yemble register mask " + table.name(column) + " --as json");
     }
+    if (step instanceof MaskStep.Token) {
+      suits(column, rule, NUMBERS.contains(sort), "texts and numbers");
+    }
     if (step instanceof MaskStep.Template template) {
       if (position > 0) {
         throw problem(rule, column, "a template begins, it does not follow another mask")

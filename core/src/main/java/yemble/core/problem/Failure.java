@@ -38,6 +38,7 @@ public enum Failure {
   PINS_UNKNOWN(Type.USAGE, "name one of the project's lists of stand-ins"),
   PINS_MISSING(Type.USAGE, "restore the list's file from version control"),
   PINS_FORM(Type.USAGE, "see the guide for how a list of stand-ins looks"),
+  STORE_UNKNOWN(Type.USAGE, "name one of the project's token stores"),
   PINS_WAY(Type.USAGE, "declare the link that leads there, or name it with through:"),
 
   // Rules against the schema, and against each other.
@@ -55,6 +56,7 @@ public enum Failure {
   CUT_NOT_NULLABLE(Type.USAGE, "leave the link whole, or let its column be NULL"),
   MASKED_UNFIT(Type.USAGE, "give the column a mask that fits it"),
   MASK_WITHOUT_EFFECT(Type.USAGE, "choose a mask that changes the values, or keep the column"),
+  TOKEN_UNFIT(Type.USAGE, "write a pattern that all values are like"),
   SOURCE_UNFIT(Type.USAGE, "say what becomes of such values under unfit:"),
 
   // The register, the key, the gate.
@@ -83,6 +85,7 @@ public enum Failure {
   KEYS_TAKEN(Type.REFUSED, "say same:, keys: or broken: for the table"),
   NOT_A_COPY(Type.REFUSED, "say environment: copy, if it is one that may be rewritten"),
   COPY_IN_USE(Type.REFUSED, "cut it off from all others first"),
+  STORE_PLACE(Type.REFUSED, "give the token store a database of its own"),
   REWRITTEN(Type.REFUSED, "restore it again, and rewrite that"),
   TARGET_SERVER(Type.REFUSED, "name a database on a server that Yemble writes to"),
   TARGET_KIND(Type.USAGE, "name a target that Yemble writes to"),
@@ -128,6 +131,8 @@ public enum Failure {
   PARCEL_CUT(Type.DATABASE, "fetch it again: its end is missing"),
   PARCEL_KEY(Type.DATABASE, "ask who packed it for the key of these parcels"),
   PARCEL_NEWER(Type.DATABASE, "use a newer Yemble"),
+  STORE_MISSING(Type.DATABASE, "restore it; a new one begins with yemble tokens begin"),
+  STORE_KEY(Type.DATABASE, "ask whoever began the store for its key"),
   INTERRUPTED(Type.DATABASE, "run the same command again"),
   OUTPUT_CLOSED(Type.DATABASE, "let it lead to where there is room"),
   DEMO_SERVER(Type.DATABASE, "yemble demo without --engine needs no server"),

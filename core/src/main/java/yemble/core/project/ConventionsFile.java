@@ -232,6 +232,12 @@ final class ConventionsFile {
           .because("keyed-by, when, template and together speak of the columns of one table")
           .remedy("say it for a column, under columns:");
     }
+    if (rule.token().isPresent()) {
+      throw body.place()
+          .problem(Failure.MASK_NEEDS_COLUMN, "a token is made for the values of one column")
+          .because("what texts mention could not be led back, as no store would keep it")
+          .remedy("say it for a column, under columns:");
+    }
     if (rule.drawsFromColumn()) {
       throw body.place()
           .problem(Failure.MASK_NEEDS_COLUMN, "from-column speaks of the values of one column")

@@ -41,7 +41,7 @@ public final class KeyFile {
     Path file = directory.resolve(Project.KEY_FILE);
     try {
       TextFile.require(file, Project.KEY_FILE);
-      requirePrivate(file);
+      requirePrivate(file, Project.KEY_FILE);
       return SecretKey.parse(TextFile.read(file, Project.KEY_FILE))
           .orElseThrow(
               () ->
@@ -64,7 +64,7 @@ public final class KeyFile {
     }
   }
 
-  private static void requirePrivate(Path file) throws IOException {
+  private static void requirePrivate(Path file, String name) throws IOException {
     if (!posix()) {
       return;
     }
@@ -72,8 +72,8 @@ public final class KeyFile {
     permissions.removeIf(permission -> permission.name().startsWith("OWNER"));
     if (!permissions.isEmpty()) {
       throw Problem.of(Failure.KEY_EXPOSED, "the key file can be read or changed by others")
-          .at(Project.KEY_FILE)
-          .remedy("chmod 600 " + Project.KEY_FILE);
+          .at(name)
+          .remedy("chmod 600 " + name);
     }
   }
 
@@ -89,6 +89,35 @@ public final class KeyFile {
     SecretKey key = SecretKey.random();
     write(directory, Project.PARCEL_KEY_FILE, key, "what it has sealed can be read with it alone");
     return key;
+  }
+
+  /** Writes a new key of a token store into a file of a name, unless it is there. */
+  public static SecretKey createForStore(Path directory, String name) {
+    SecretKey key = SecretKey.random();
+    write(directory, name, key, "what it has encrypted can be read with it alone");
+    return key;
+  }
+
+  /** The key of a token store in a file of a name, which only its owner may read. */
+  public static SecretKey readForStore(Path directory, String name) {
+    Path file = directory.resolve(name);
+    try {
+      TextFile.require(file, name);
+      requirePrivate(file, name);
+      return SecretKey.parse(TextFile.read(file, name))
+          .orElseThrow(
+              () ->
+                  Problem.of(Failure.KEY_FORM, "this file does not hold a key")
+                      .at(name)
+                      .because("a key is 32 bytes in base64url, 43 characters")
+                      .remedy("yemble key new store " + name + " makes one"));
+    } catch (NoSuchFileException e) {
+      throw Problem.of(Failure.KEY_MISSING, "the key is missing")
+          .at(name)
+          .remedy("yemble key new store " + name + " makes one");
+    } catch (IOException e) {
+      throw Problem.of(Failure.FILE_UNREADABLE, "the key file cannot be read").at(name).causedBy(e);
+    }
   }
 
   /** Writes a new key that originals are kept with, unless there is one. */
@@ -108,7 +137,7 @@ public final class KeyFile {
     try {
       if (variable == null) {
         TextFile.require(file, Project.UNDO_KEY_FILE);
-        requirePrivate(file);
+        requirePrivate(file, Project.UNDO_KEY_FILE);
       }
       return SecretKey.parse(
               variable == null ? TextFile.read(file, Project.UNDO_KEY_FILE) : variable)

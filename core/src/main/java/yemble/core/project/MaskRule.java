@@ -2,6 +2,7 @@ package yemble.core.project;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import yemble.core.yaml.Place;
@@ -119,6 +120,14 @@ public record MaskRule(
   /** Whether it draws from the values of its column. */
   public boolean drawsFromColumn() {
     return steps.stream().anyMatch(MaskStep.FromColumn.class::isInstance);
+  }
+
+  /** The token that it makes, if it makes one. */
+  public Optional<MaskStep.Token> token() {
+    return steps.stream()
+        .filter(MaskStep.Token.class::isInstance)
+        .map(MaskStep.Token.class::cast)
+        .findFirst();
   }
 
   /** The columns that its dates move together with. */

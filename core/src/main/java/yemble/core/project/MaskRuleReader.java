@@ -28,6 +28,7 @@ final class MaskRuleReader {
           "hidden",
           "password",
           "template",
+          "token",
           "digest",
           "noise",
           "shift",
@@ -40,6 +41,7 @@ final class MaskRuleReader {
       Set.of("scope", "keyed-by", "when", "fresh", "also", "steps");
   private static final Set<String> UNITS = Set.of("days", "hours", "minutes");
   private static final int MOST_SHIFTED = 36_500;
+  private static final int MOST_TOKEN = 250;
 
   private final ListReader lists;
   private final Kinds kinds;
@@ -86,6 +88,17 @@ final class MaskRuleReader {
             fields.containsKey("fresh") ? (Boolean) fields.get("fresh").flag() : null,
             fields.containsKey("also") ? also(fields.get("also")) : Set.of(),
             body.place());
+    if (rule.token().isPresent()
+        && (rule.steps().size() > 1
+            || !rule.scope().isEmpty()
+            || !rule.keyedBy().isEmpty()
+            || rule.fresh() != null
+            || !rule.also().isEmpty())) {
+      throw body.place()
+          .problem(Failure.MASK_RULE, "a token is made of the value alone, under the store's key")
+          .because("else it could not lead back; only when: may stand beside it")
+          .remedy("take steps, scope, keyed-by, fresh and also out");
+    }
     if (rule.isNone()) {
       throw body.place()
           .problem(Failure.MASK_RULE, "which mask? Nothing is said here")
@@ -133,6 +146,7 @@ final class MaskRuleReader {
       case "hidden" -> hidden(value);
       case "password" -> new MaskStep.Password(value.word());
       case "template" -> TemplateReader.read(value);
+      case "token" -> token(value);
       case "digest" -> digest(value);
       case "noise" -> noise(value);
       case "shift" -> shift(value);
@@ -142,6 +156,30 @@ final class MaskRuleReader {
       case "unknown-paths" -> new MaskStep.UnknownPaths(value.oneOf(Unknown.class) == Unknown.STOP);
       default -> range(value);
     };
+  }
+
+  private static MaskStep token(YamlValue value) {
+    Map<String, YamlValue> fields = value.fields(Set.of("store", "like"));
+    if (!fields.containsKey("store")) {
+      throw value
+          .place()
+          .problem(Failure.WORD_MISSING, "which store keeps what leads back?")
+          .remedy("name one of stores: { store: cards, like: '\\d{16}' }");
+    }
+    FinitePattern like = fields.containsKey("like") ? pattern(fields.get("like")) : null;
+    if (like != null && (!like.isNumbered() || like.longest() > MOST_TOKEN)) {
+      throw fields
+          .get("like")
+          .place()
+          .problem(
+              Failure.PATTERN_FORM,
+              like.isNumbered()
+                  ? "a token has at most " + MOST_TOKEN + " characters"
+                  : "the pattern has too many values for a permutation")
+          .because("it has " + like.count() + "; up to 4.6 quintillion can be counted")
+          .remedy("write a shorter pattern, or one for the part that differs");
+    }
+    return new MaskStep.Token(fields.get("store").word(), like);
   }
 
   private static MaskStep mailAt(YamlValue value) {

@@ -163,6 +163,18 @@ public sealed interface MaskStep {
     }
   }
 
+  /**
+   * A reversible one: a permutation under the key of a store, which keeps what leads back.
+   *
+   * @param like what all values are like; null for those of the column's kind
+   */
+  record Token(String store, FinitePattern like) implements MaskStep {
+    @Override
+    public String words() {
+      return "token of " + store;
+    }
+  }
+
   /** A text made of what other columns of the row become. */
   record Template(List<Piece> pieces) implements MaskStep {
     public Template {

@@ -32,7 +32,8 @@ final class ParcelsReader {
             : Setting.NONE);
   }
 
-  private static Duration age(YamlValue value) {
+  /** A time: a number of days, hours or minutes. */
+  static Duration age(YamlValue value) {
     Matcher said = AGE.matcher(value.word().strip());
     if (!said.matches()) {
       throw value

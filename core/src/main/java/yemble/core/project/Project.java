@@ -18,6 +18,7 @@ import yemble.core.yaml.Place;
  * @param conventions its kinds, masks and rules for survey, those of its baselines included
  * @param uses its baselines, as written
  * @param pins its lists of agreed stand-ins, by their names
+ * @param stores its token stores, by their names
  */
 public record Project(
     Path directory,
@@ -29,16 +30,25 @@ public record Project(
     Conventions conventions,
     List<String> uses,
     Parcels parcels,
-    Map<String, PinList> pins) {
+    Map<String, PinList> pins,
+    Map<String, StoreSettings> stores) {
   public static final String FILE = "yemble.yaml";
   public static final String KEY_FILE = "yemble.key";
   public static final String PARCEL_KEY_FILE = "parcel.key";
   public static final String UNDO_KEY_FILE = "undo.key";
+  public static final String STORE_KEY_FILE = "store.key";
   public static final String STATE = ".yemble";
 
   /** What version control must not see: the key, the state, and files that hold originals. */
   public static final List<String> IGNORED =
-      List.of(KEY_FILE, PARCEL_KEY_FILE, UNDO_KEY_FILE, STATE + "/", "*.with-originals.csv");
+      List.of(
+          KEY_FILE,
+          PARCEL_KEY_FILE,
+          UNDO_KEY_FILE,
+          STATE + "/",
+          "*.with-originals.csv",
+          "*.key",
+          "*.tokens");
 
   public static final LocalDate DEFAULT_AS_OF = LocalDate.of(2026, 1, 1);
 
@@ -83,6 +93,24 @@ public record Project(
                 .count()
             == 1;
     return name.isEmpty() && alike ? jobs.values().iterator().next() : job(name);
+  }
+
+  /** A token store by its name. */
+  public StoreSettings store(String name) {
+    StoreSettings store = stores.get(name);
+    if (store == null) {
+      throw Problem.of(
+              Failure.STORE_UNKNOWN,
+              stores.isEmpty()
+                  ? "the project has no token stores"
+                  : "there is no token store \"" + name + "\"")
+          .at(FILE)
+          .remedy(
+              stores.isEmpty()
+                  ? "add one under stores:, see the guide"
+                  : Nearest.hint(name, stores.keySet()));
+    }
+    return store;
   }
 
   /** A database by its name; {@code place} is where it is spoken of. */

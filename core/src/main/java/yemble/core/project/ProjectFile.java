@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import yemble.core.problem.Failure;
+import yemble.core.problem.Nearest;
 import yemble.core.yaml.YamlValue;
 
 /** Reads {@code yemble.yaml}. Every message names the place. */
@@ -29,6 +30,7 @@ public final class ProjectFile {
           "proof",
           "parcels",
           "pins",
+          "stores",
           "survey");
   private static final Set<String> DATABASE =
       Set.of(
@@ -83,8 +85,10 @@ public final class ProjectFile {
             conventions,
             uses(fields.get("use")),
             ParcelsReader.read(fields.get("parcels")),
-            PinsReader.read(fields.get("pins")));
+            PinsReader.read(fields.get("pins")),
+            StoresReader.read(fields.get("stores")));
     jobs.values().forEach(job -> checkDatabases(project, job));
+    conventions.columns().forEach(column -> checkStore(project, column.rule()));
     return project;
   }
 
@@ -229,6 +233,40 @@ public final class ProjectFile {
     return list == null
         ? List.of()
         : list.items().stream().map(item -> new Job.Named(item.word(), item.place())).toList();
+  }
+
+  private static void checkStore(Project project, MaskRule rule) {
+    rule.token()
+        .filter(token -> !project.stores().containsKey(token.store()))
+        .ifPresent(
+            token -> {
+              throw rule.place()
+                  .problem(
+                      Failure.STORE_UNKNOWN, "there is no token store \"" + token.store() + "\"")
+                  .remedy(
+                      project.stores().isEmpty()
+                          ? "name it under stores:, with url and key"
+                          : Nearest.hint(token.store(), project.stores().keySet()));
+            });
+  }
+
+  /** A database that is no environment of the project's, but a place that it writes to. */
+  static Database database(
+      YamlValue at, String title, YamlValue url, YamlValue user, YamlValue password) {
+    return new Database(
+        title,
+        setting(url, false),
+        setting(user, false),
+        setting(password, true),
+        "",
+        Environment.TEST,
+        "",
+        false,
+        Structure.CREATE,
+        false,
+        Set.of(),
+        "register.csv",
+        at.place());
   }
 
   private static void checkDatabases(Project project, Job job) {

@@ -82,6 +82,19 @@ public interface Engine {
   }
 
   /**
+   * Opens the tables of a token store, which may be written to.
+   *
+   * @param store its name
+   * @param begins whether the database may be made, where that is a file
+   * @throws Problem of type USAGE if this kind of database cannot hold any
+   */
+  default TokenTables tokens(Address address, String store, boolean begins) {
+    throw Problem.of(Failure.TARGET_KIND, "this kind of database holds no token stores")
+        .at(address.name())
+        .remedy("name a SQLite file, or a database of PostgreSQL or MariaDB");
+  }
+
+  /**
    * Remembers a database as it is now, at the cost of reading it once. To be called before it is
    * opened.
    */

@@ -14,6 +14,7 @@ import yemble.core.store.Remark;
 import yemble.core.store.Script;
 import yemble.core.store.SqlStatement;
 import yemble.core.store.Target;
+import yemble.core.store.TokenTables;
 import yemble.jdbc.crossing.Translation;
 import yemble.jdbc.expression.SqlFile;
 
@@ -86,6 +87,11 @@ public final class MariadbEngine implements Engine {
   @Override
   public Target target(Address address) {
     return new MariadbTarget(new Login(address));
+  }
+
+  @Override
+  public TokenTables tokens(Address address, String store, boolean begins) {
+    return new Login(address).connect(false).tokens(store);
   }
 
   @Override

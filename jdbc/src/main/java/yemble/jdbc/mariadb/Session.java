@@ -8,7 +8,9 @@ import java.util.ArrayList;
 import java.util.List;
 import yemble.core.schema.Column;
 import yemble.core.store.Statements;
+import yemble.core.store.TokenTables;
 import yemble.jdbc.expression.SqlFile;
+import yemble.jdbc.rows.JdbcTokens;
 import yemble.jdbc.rows.MadeRows;
 import yemble.jdbc.rows.ServerSession;
 import yemble.jdbc.rows.UserStatements;
@@ -40,8 +42,25 @@ final class Session extends ServerSession {
           "SET SESSION max_statement_time = 0",
           "SET SESSION information_schema_stats_expiry = 0");
 
+  private static final JdbcTokens.Words TOKENS =
+      new JdbcTokens.Words(
+          "VARCHAR(250) CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin",
+          "BLOB",
+          " ENGINE=InnoDB",
+          "START TRANSACTION",
+          " LOCK IN SHARE MODE",
+          " FOR UPDATE",
+          " ON DUPLICATE KEY UPDATE seen = GREATEST(seen, VALUES(seen))",
+          "SELECT table_name FROM information_schema.tables WHERE table_schema = database()",
+          500);
+
   Session(Connection connection, String description) {
     super(connection, description, STREAMED_ROWS);
+  }
+
+  /** The tables of a token store. */
+  TokenTables tokens(String store) {
+    return new JdbcTokens(connection, TOKENS, store, description(), MariadbErrors::of);
   }
 
   /** Sets the form of values; a session for reading can do nothing else afterwards. */

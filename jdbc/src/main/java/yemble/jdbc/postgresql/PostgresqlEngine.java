@@ -15,6 +15,7 @@ import yemble.core.store.Remark;
 import yemble.core.store.Script;
 import yemble.core.store.SqlStatement;
 import yemble.core.store.Target;
+import yemble.core.store.TokenTables;
 import yemble.jdbc.crossing.Translation;
 import yemble.jdbc.expression.SqlFile;
 
@@ -81,6 +82,11 @@ public final class PostgresqlEngine implements Engine {
   @Override
   public Target target(Address address) {
     return new PostgresqlTarget(new Login(address));
+  }
+
+  @Override
+  public TokenTables tokens(Address address, String store, boolean begins) {
+    return new Login(address).connect(false).tokens(store);
   }
 
   @Override

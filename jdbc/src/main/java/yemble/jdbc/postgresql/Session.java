@@ -16,7 +16,9 @@ import org.postgresql.core.BaseConnection;
 import org.postgresql.core.TransactionState;
 import yemble.core.schema.Column;
 import yemble.core.store.Statements;
+import yemble.core.store.TokenTables;
 import yemble.jdbc.expression.SqlFile;
+import yemble.jdbc.rows.JdbcTokens;
 import yemble.jdbc.rows.MadeRows;
 import yemble.jdbc.rows.ServerSession;
 import yemble.jdbc.rows.UserStatements;
@@ -45,6 +47,19 @@ final class Session extends ServerSession {
           "jit = off",
           "random_page_cost = 1.1",
           "xmloption = 'content'");
+
+  private static final JdbcTokens.Words TOKENS =
+      new JdbcTokens.Words(
+          "text COLLATE \"C\"",
+          "bytea",
+          "",
+          "BEGIN",
+          " FOR SHARE",
+          " FOR UPDATE",
+          " ON CONFLICT (token) DO UPDATE SET seen = excluded.seen WHERE TABLE.seen < excluded.seen",
+          "SELECT relname FROM pg_class c JOIN pg_namespace n ON n.oid = relnamespace"
+              + " WHERE relkind IN ('r', 'p', 'v', 'm', 'f') AND nspname = current_schema()",
+          500);
 
   private boolean busy;
 
@@ -209,6 +224,11 @@ final class Session extends ServerSession {
       // The driver closes a connection that nothing refers to any more, a copy under way included.
       Reference.reachabilityFence(connection);
     }
+  }
+
+  /** The tables of a token store. */
+  TokenTables tokens(String store) {
+    return new JdbcTokens(connection, TOKENS, store, description(), PostgresqlErrors::of);
   }
 
   CopyIn copyIn(String sql) throws SQLException {

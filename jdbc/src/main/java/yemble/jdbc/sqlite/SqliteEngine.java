@@ -8,7 +8,9 @@ import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
+import org.sqlite.SQLiteConfig;
 import yemble.core.file.DatabaseFile;
+import yemble.core.file.Ownership;
 import yemble.core.file.SameFile;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
@@ -21,8 +23,10 @@ import yemble.core.store.Remark;
 import yemble.core.store.Script;
 import yemble.core.store.SqlStatement;
 import yemble.core.store.Target;
+import yemble.core.store.TokenTables;
 import yemble.jdbc.crossing.Translation;
 import yemble.jdbc.expression.SqlFile;
+import yemble.jdbc.rows.JdbcTokens;
 
 /** SQLite: a database is a file, named by {@code jdbc:sqlite:FILE}. */
 public final class SqliteEngine implements Engine {
@@ -52,6 +56,22 @@ public final class SqliteEngine implements Engine {
       Pattern.compile("^$|^:|^file:|\\?|\\p{Cntrl}|[;&]\\s*\\w+=|^//|^\\w+:[^\\\\/]*@|://");
 
   static final int BUSY_MILLISECONDS = 2_000;
+
+  /** Several runs at a time keep tokens one after another. */
+  private static final int TOKENS_BUSY_MILLISECONDS = 60_000;
+
+  private static final JdbcTokens.Words TOKENS =
+      new JdbcTokens.Words(
+          "TEXT",
+          "BLOB",
+          "",
+          "BEGIN IMMEDIATE",
+          "",
+          "",
+          " ON CONFLICT (token) DO UPDATE SET seen = excluded.seen WHERE TABLE.seen < excluded.seen",
+          "SELECT name FROM sqlite_master WHERE type IN ('table', 'view')"
+              + " AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\'",
+          1);
 
   @Override
   public boolean accepts(String url) {
@@ -163,6 +183,29 @@ public final class SqliteEngine implements Engine {
   @Override
   public Target target(Address address) {
     return new SqliteTarget(file(address), address.name());
+  }
+
+  @Override
+  public TokenTables tokens(Address address, String store, boolean begins) {
+    Path file = begins ? file(address) : existing(address);
+    Connection connection = null;
+    try {
+      boolean isNew = !Files.exists(file);
+      SQLiteConfig config = new SQLiteConfig();
+      config.setBusyTimeout(TOKENS_BUSY_MILLISECONDS);
+      connection = config.createConnection("jdbc:sqlite:" + file);
+      try (Statement statement = connection.createStatement()) {
+        statement.execute("PRAGMA cache_size = -65536");
+        statement.execute("SELECT count(*) FROM sqlite_master");
+      }
+      if (isNew && Files.exists(file)) {
+        Ownership.alone(file);
+      }
+      return new JdbcTokens(connection, TOKENS, store, "SQLite file " + file, SqliteErrors::of);
+    } catch (SQLException e) {
+      close(connection);
+      throw SqliteErrors.of(e, address.name() + " cannot be opened", file.toString());
+    }
   }
 
   @Override

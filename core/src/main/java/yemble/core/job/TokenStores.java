@@ -1,0 +1,322 @@
+package yemble.core.job;
+
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.Function;
+import yemble.core.crypto.SecretKey;
+import yemble.core.mask.Mask;
+import yemble.core.mask.Masks;
+import yemble.core.mask.TokenMask;
+import yemble.core.mask.ValueMask;
+import yemble.core.name.ColumnName;
+import yemble.core.plan.Plan;
+import yemble.core.plan.TablePlan;
+import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
+import yemble.core.project.Conventions;
+import yemble.core.project.Database;
+import yemble.core.project.MaskStep;
+import yemble.core.project.Project;
+import yemble.core.project.StoreSettings;
+import yemble.core.schema.Column;
+import yemble.core.store.Engine;
+import yemble.core.store.Origin;
+import yemble.core.store.RowSet;
+import yemble.core.store.Target;
+import yemble.core.store.TokenTables;
+import yemble.core.store.Values;
+import yemble.core.token.TokenStore;
+
+/**
+ * The token stores of a project: opened where nothing else of the project lies, asked for the keys
+ * that tokens are made under, and given what leads back before the first row is copied.
+ */
+public final class TokenStores {
+  private static final int BATCH = 100_000;
+
+  private final Project project;
+  private final Map<String, String> environment;
+  private final Function<Engine.Address, Engine> engines;
+
+  public TokenStores(
+      Project project, Map<String, String> environment, Function<Engine.Address, Engine> engines) {
+    this.project = project;
+    this.environment = environment;
+    this.engines = engines;
+  }
+
+  /**
+   * What was kept of a column.
+   *
+   * @param values how many cells there are a way back from
+   * @param until the last day of that way; empty for ever
+   */
+  public record Kept(String store, String column, long values, Optional<LocalDate> until) {}
+
+  /**
+   * Opens a store.
+   *
+   * @throws Problem of type REFUSED if it lies in a database of the project, or has the project's
+   *     key, of type DATABASE if it is not there or another key's
+   */
+  public TokenStore open(StoreSettings settings, SecretKey projectKey) {
+    SecretKey key = key(settings, projectKey);
+    TokenTables tables;
+    try {
+      tables = tables(settings, false);
+    } catch (Problem problem) {
+      throw problem.failure() == Failure.DATABASE_MISSING
+          ? TokenStore.missing(settings.name(), problem.where())
+          : problem;
+    }
+    try {
+      return TokenStore.open(settings.name(), tables, key);
+    } catch (RuntimeException e) {
+      tables.close();
+      throw e;
+    }
+  }
+
+  /** Makes a store; where, for people. */
+  public String begin(StoreSettings settings, SecretKey projectKey) {
+    SecretKey key = key(settings, projectKey);
+    try (TokenTables tables = tables(settings, true)) {
+      return TokenStore.begin(settings.name(), tables, key).description();
+    }
+  }
+
+  private SecretKey key(StoreSettings settings, SecretKey projectKey) {
+    SecretKey key = settings.key(project.directory(), environment);
+    if (key.reveal().equals(projectKey.reveal())) {
+      throw settings
+          .key()
+          .place()
+          .problem(Failure.STORE_PLACE, "the store " + settings.name() + " has the project's key")
+          .because("whoever masks could then lead back, too")
+          .remedy("make it one of its own: yemble key new store " + settings.name() + ".key");
+    }
+    return key;
+  }
+
+  private TokenTables tables(StoreSettings settings, boolean begins) {
+    Engine.Address address = address(settings);
+    Engine engine = engines.apply(address);
+    for (Database other : project.databases().values()) {
+      Engine.Address there = Opened.addressIfKnown(project.directory(), other, environment);
+      if (there != null && (engine.isSame(address, there) || engine.wouldTouch(address, there))) {
+        throw place(settings, other.title());
+      }
+    }
+    return engine.tokens(address, settings.name(), begins);
+  }
+
+  private Engine.Address address(StoreSettings settings) {
+    return Opened.address(project.directory(), settings.database(), environment);
+  }
+
+  private static Problem place(StoreSettings settings, String there) {
+    return settings
+        .database()
+        .place()
+        .problem(Failure.STORE_PLACE, "the store " + settings.name() + " lies in " + there)
+        .because("what leads back to originals never lies where they are, or where masks are")
+        .remedy("give the store a database, or a file, of its own");
+  }
+
+  /**
+   * What tokens of a plan are made under, by store. Nothing is opened if it has none.
+   *
+   * @param source of the rows, to see that no store lies there under another name
+   */
+  Map<String, SecretKey> keys(Plan plan, Origin source, SecretKey projectKey) {
+    Map<String, SecretKey> keys = new HashMap<>();
+    Map<String, TablePlan.ColumnPlan> forms = new HashMap<>();
+    columns(plan)
+        .forEach(
+            (name, column) -> {
+              MaskStep.Token token = token(column);
+              TablePlan.ColumnPlan first = forms.putIfAbsent(token.store(), column);
+              if (first != null && !form(first).equals(form(column))) {
+                throw column
+                    .rule()
+                    .place()
+                    .problem(
+                        Failure.RULES_CONTRADICT,
+                        "the store " + token.store() + " would hold tokens of two forms")
+                    .because(
+                        "those of "
+                            + name
+                            + " could meet those that are said at "
+                            + first.rule().place())
+                    .remedy("write the same like: for both, or give each a store of its own");
+              }
+              keys.computeIfAbsent(token.store(), store -> permutation(store, source, projectKey));
+            });
+    return keys;
+  }
+
+  private static String form(TablePlan.ColumnPlan column) {
+    MaskStep.Token token = token(column);
+    return token.like() == null ? "kind " + column.kind() : token.like().toString();
+  }
+
+  private SecretKey permutation(String name, Origin source, SecretKey projectKey) {
+    StoreSettings settings = project.store(name);
+    try (TokenStore store = open(settings, projectKey);
+        Target place = engines.apply(address(settings)).target(address(settings))) {
+      if (place.relation(source) == Target.Relation.SAME) {
+        throw place(settings, "the source");
+      }
+      return store.permutation();
+    }
+  }
+
+  /** The columns of a plan that become tokens. */
+  private static Map<ColumnName, TablePlan.ColumnPlan> columns(Plan plan) {
+    Map<ColumnName, TablePlan.ColumnPlan> columns = new TreeMap<>();
+    for (TablePlan table : plan.tables()) {
+      for (TablePlan.ColumnPlan column : table.columns()) {
+        if (column.masked() && column.rule().token().isPresent()) {
+          columns.put(table.table().name(column.column()), column);
+        }
+      }
+    }
+    return columns;
+  }
+
+  private static MaskStep.Token token(TablePlan.ColumnPlan column) {
+    return column.rule().token().orElseThrow();
+  }
+
+  /** Each way back that a project leaves open, in words: column, store, how long. */
+  public static List<String> waysBack(Project project) {
+    List<String> ways = new ArrayList<>();
+    for (Conventions.ColumnRule column : project.conventions().columns()) {
+      column
+          .rule()
+          .token()
+          .map(token -> project.stores().get(token.store()))
+          .ifPresent(
+              store ->
+                  ways.add(
+                      column.name()
+                          + " by the token store "
+                          + store.name()
+                          + store
+                              .keep()
+                              .map(keep -> ", until " + keep.toDays() + " days after the last run")
+                              .orElse(", without an end")));
+    }
+    return ways;
+  }
+
+  /**
+   * Keeps what leads back from the tokens of a job's rows, before any of them is copied. What has
+   * been kept longer than its store keeps anything goes.
+   *
+   * @throws Problem of type USAGE if values are not like their pattern
+   */
+  List<Kept> keep(Preparation job, Progress progress) {
+    List<Kept> kept = new ArrayList<>();
+    Map<String, TokenStore> open = new LinkedHashMap<>();
+    try {
+      for (Map.Entry<ColumnName, TablePlan.ColumnPlan> each : columns(job.plan()).entrySet()) {
+        if (job.isPart() && !job.only().contains(each.getKey().table())) {
+          continue;
+        }
+        StoreSettings settings = project.store(token(each.getValue()).store());
+        TokenStore store = open.computeIfAbsent(settings.name(), name -> open(settings, job.key()));
+        long values = keep(job, store, each.getKey(), each.getValue(), progress);
+        LocalDate today = LocalDate.now(ZoneOffset.UTC);
+        Optional<LocalDate> until = settings.keep().map(time -> today.plusDays(time.toDays()));
+        kept.add(new Kept(settings.name(), each.getKey().toString(), values, until));
+        settings.keep().ifPresent(time -> store.expire(today.minusDays(time.toDays())));
+      }
+    } finally {
+      open.values().forEach(TokenStore::close);
+    }
+    return kept;
+  }
+
+  private static long keep(
+      Preparation job,
+      TokenStore store,
+      ColumnName name,
+      TablePlan.ColumnPlan column,
+      Progress progress) {
+    TablePlan table = job.plan().table(name.table());
+    RowSet rows = job.selection().part(name.table()).in();
+    progress.begin("keeping tokens", rows.size());
+    Masks masks = new Masks(job.planned().masks());
+    Mask mask = masks.of(column.kind(), column.rule().notKeyed());
+    ValueMask values = masks.values(mask);
+    Map<String, String> waiting = new HashMap<>();
+    long[] counts = new long[2];
+    job.source()
+        .rows(
+            table.table(),
+            met(job, table, column, rows),
+            List.<Column>of(column.column()),
+            (row, cells) -> {
+              Object value = cells[0];
+              progress.advance(1);
+              if (value == null || value instanceof byte[] || value.equals("")) {
+                return;
+              }
+              String original = Values.text(value);
+              Object token = values.apply(value);
+              boolean fits =
+                  (!(mask instanceof TokenMask tokens) || tokens.isFor(original))
+                      && Values.text(token).equals(mask.apply(original));
+              counts[fits ? 0 : 1]++;
+              waiting.put(Values.text(token), original);
+              if (waiting.size() >= BATCH && counts[1] == 0) {
+                store.put(name.toString(), waiting);
+                waiting.clear();
+              }
+            });
+    if (counts[1] > 0) {
+      throw column
+          .rule()
+          .place()
+          .problem(
+              Failure.TOKEN_UNFIT,
+              String.format(
+                  "%,d of %,d values of %s can have no token",
+                  counts[1], counts[0] + counts[1], name))
+          .because(
+              "they are not like the pattern, or the column would change how a token is written")
+          .remedy("write a pattern that all of them are like, or say when: for those that are");
+    }
+    store.put(name.toString(), waiting);
+    progress.end();
+    return counts[0];
+  }
+
+  /** The rows in which a column is masked. */
+  private static RowSet met(
+      Preparation job, TablePlan table, TablePlan.ColumnPlan column, RowSet rows) {
+    if (column.rule().when().isEmpty()) {
+      return rows;
+    }
+    RowSet met = new RowSet();
+    job.source()
+        .rows(
+            table.table(),
+            column.rule().when(),
+            List.of(),
+            (row, nothing) -> {
+              if (rows.contains(row)) {
+                met.add(row);
+              }
+            });
+    return met;
+  }
+}
