@@ -19,7 +19,11 @@ final class LimitsView {
     } else {
       text(job, report);
     }
-    return report.broken().isEmpty() && report.unmasked().isEmpty() ? 0 : 1;
+    return isGood(report) ? 0 : 1;
+  }
+
+  private static boolean isGood(Limits.Report report) {
+    return report.own().isEmpty() && report.broken().isEmpty() && report.unmasked().isEmpty();
   }
 
   private void text(Preparation job, Limits.Report report) {
@@ -37,6 +41,7 @@ final class LimitsView {
             + " put to the database, "
             + Output.counted(report.keys(), "key")
             + " looked at row by row.");
+    list("breaks its promise", Output.Tone.BAD, report.own());
     list("does not fit", Output.Tone.BAD, report.broken());
     list("is not masked", Output.Tone.BAD, report.unmasked());
     list("cannot be said", Output.Tone.WARNING, report.unsure());
@@ -44,7 +49,7 @@ final class LimitsView {
     list("names that stay in texts", Output.Tone.STRONG, report.texts());
     output.line();
     output.line(
-        report.broken().isEmpty() && report.unmasked().isEmpty()
+        isGood(report)
             ? "Everything fits. Nothing was written."
             : "A run would refuse this before it loads anything. Give the columns masks that fit, under"
                 + " columns: in the project file.");
@@ -71,6 +76,7 @@ final class LimitsView {
             "values", report.values(),
             "conditions", report.conditions(),
             "keys", report.keys(),
+            "breaks_promise", columns(report.own()),
             "does_not_fit", columns(report.broken()),
             "is_not_masked", columns(report.unmasked()),
             "not_checked", columns(report.unsure()),

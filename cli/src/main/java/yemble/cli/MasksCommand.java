@@ -6,6 +6,8 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -16,11 +18,15 @@ import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.Mask;
 import yemble.core.mask.Masks;
+import yemble.core.own.OwnMask;
+import yemble.core.own.OwnMasks;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Conventions;
 import yemble.core.project.KeyFile;
+import yemble.core.project.MaskRule;
+import yemble.core.project.MaskStep;
 import yemble.core.project.Project;
 import yemble.core.project.ProjectFile;
 import yemble.demo.DemoProject;
@@ -57,27 +63,43 @@ final class MasksCommand implements Callable<Integer> {
                         .toLowerCase(Locale.ROOT)
                         .contains(word.toLowerCase(Locale.ROOT)))
             .toList();
-    if (kinds.isEmpty()) {
+    List<OwnMasks.Found> own =
+        own(common).all().values().stream()
+            .filter(
+                found ->
+                    (found.mask().name() + " " + found.mask().says())
+                        .toLowerCase(Locale.ROOT)
+                        .contains(word.toLowerCase(Locale.ROOT)))
+            .toList();
+    if (kinds.isEmpty() && own.isEmpty()) {
       throw Problem.of(Failure.NOTHING_FOUND, "no kind is found by \"" + word + "\"")
           .remedy(Nearest.hint(word, known.names(), Kinds.SEE_ALL));
     }
     Masks masks = masks(common);
     if (common.json) {
-      json(kinds, masks);
+      json(kinds, own, masks);
     } else if (word.isEmpty()) {
-      list(kinds);
+      list(kinds, own);
     } else {
       kinds.forEach(kind -> details(kind, masks));
+      own.forEach(found -> details(found, masks));
     }
     common.output.flush();
     return 0;
   }
 
-  private void list(List<Kind> kinds) {
+  private void list(List<Kind> kinds, List<OwnMasks.Found> own) {
     TextTable table = new TextTable("kind", "category", "becomes");
     kinds.forEach(k -> table.row(k.name(), k.category(), k.becomes()));
     common.output.table(table);
     common.output.line();
+    if (!own.isEmpty()) {
+      TextTable masks = new TextTable("own mask", "of", "becomes");
+      own.forEach(
+          found -> masks.row(found.mask().name(), found.jar(), Visible.of(found.mask().says())));
+      common.output.table(masks);
+      common.output.line();
+    }
     common.output.line(
         "A column to be masked without a kind keeps its shape alone. Next: yemble masks KIND shows samples.");
   }
@@ -105,6 +127,38 @@ final class MasksCommand implements Callable<Integer> {
     output.line();
   }
 
+  private void details(OwnMasks.Found found, Masks masks) {
+    Output output = common.output;
+    OwnMask own = found.mask();
+    output.line(output.paint(Output.Tone.STRONG, own.name()) + "  a mask of one's own");
+    output.line("  becomes       " + Visible.of(own.says()));
+    output.line("  of            " + found.jar());
+    output.line(
+        "  options       "
+            + (own.options().isEmpty() ? "none" : String.join(", ", new TreeSet<>(own.options()))));
+    if (own.reversible()) {
+      output.line("  way back      it says that it can be led back from");
+    }
+    Mask mask = mask(masks, found);
+    TextTable table = new TextTable("sample", "becomes");
+    own.samples().forEach(sample -> table.row(sample, mask.apply(sample)));
+    output.table(table);
+    output.line();
+  }
+
+  /** A mask of one's own without options, in a scope that is called after it. */
+  private static Mask mask(Masks masks, OwnMasks.Found found) {
+    MaskStep step =
+        new MaskStep.Own(found.mask().name(), new TreeMap<>(), found.digest(), found.mask());
+    return masks.of("", MaskRule.of(List.of(step), null));
+  }
+
+  private static OwnMasks own(CommonOptions common) {
+    return Files.exists(common.directory().resolve(Project.FILE))
+        ? ProjectFile.read(common.directory()).ownMasks()
+        : OwnMasks.NONE;
+  }
+
   private static String different(Mask mask) {
     if (!mask.keepsDifferent()) {
       return "values may fall together";
@@ -114,9 +168,19 @@ final class MasksCommand implements Callable<Integer> {
         : "values stay different";
   }
 
-  private void json(List<Kind> kinds, Masks masks) {
+  private void json(List<Kind> kinds, List<OwnMasks.Found> own, Masks masks) {
     common.output.json(
         Json.object(
+            "own",
+            Json.list(
+                own,
+                found ->
+                    Json.object(
+                        "mask", found.mask().name(),
+                        "jar", found.jar(),
+                        "becomes", found.mask().says(),
+                        "options", List.copyOf(new TreeSet<>(found.mask().options())),
+                        "reversible", found.mask().reversible())),
             "kinds",
             Json.list(
                 kinds,
@@ -236,16 +300,19 @@ final class MasksCommand implements Callable<Integer> {
     public Integer call() {
       String name = kind.equals(Kinds.SHAPE) ? "" : kind;
       Kinds kinds = kinds(common);
-      if (!name.isEmpty() && kinds.known(name).mask().isEmpty()) {
+      boolean ofKind = !name.isEmpty() && !own(common).all().containsKey(name);
+      if (ofKind && kinds.known(name).mask().isEmpty()) {
         throw Problem.of(Failure.KIND_INCOMPLETE, "the kind \"" + name + "\" has no mask yet")
             .at(kinds.known(name).origin())
             .remedy("give it one in " + Project.FILE + ": masks: { " + name + ": { as: shape } }");
       }
       String text = StandardInput.or(value);
+      OwnMasks.Found own = own(common).all().get(name);
       List<String[]> asked = new ArrayList<>();
       Masks.Terms terms = terms(common);
       Masks masks = new Masks(terms, scope -> new Steps(scope, asked));
-      String masked = text.isEmpty() ? text : masks.of(name).apply(text);
+      Mask mask = own == null ? masks.of(name) : mask(masks, own);
+      String masked = text.isEmpty() ? text : mask.apply(text);
       List<String[]> steps = new ArrayList<>();
       steps.add(new String[] {"value", text});
       kinds
@@ -255,6 +322,9 @@ final class MasksCommand implements Callable<Integer> {
                 steps.add(new String[] {"kind", k.name() + ": " + k.holds()});
                 steps.add(new String[] {"rule", k.becomes()});
               });
+      if (own != null) {
+        steps.add(new String[] {"own mask", own.mask().says() + ", of " + own.jar()});
+      }
       steps.add(
           new String[] {"normal form", kinds.of(name).map(Kind::alike).orElse("the text itself")});
       steps.addAll(asked);

@@ -16,6 +16,7 @@ class ArchitectureTest {
           "problem",
           "file",
           "crypto",
+          "own",
           "name",
           "yaml",
           "pattern",

@@ -324,7 +324,8 @@ final class RandomWorld {
         List.of(),
         yemble.core.project.Parcels.USUAL,
         Map.of(),
-        Map.of());
+        Map.of(),
+        yemble.core.own.OwnMasks.NONE);
   }
 
   private static String end(String table, List<String> columns) {

@@ -66,6 +66,16 @@ public final class Masked {
    */
   Limits.Report limits(String register) {
     Limits.Report report = look();
+    if (!report.own().isEmpty()) {
+      throw Problem.of(
+              Failure.PLUGIN_FAILED,
+              report.own().size() == 1
+                  ? "a mask of one's own does not keep its promise"
+                  : report.own().size() + " masks of one's own do not keep their promise")
+          .at(Project.FILE)
+          .because(report.own())
+          .remedy("mend it; yemble preview --check tries all of them on samples again");
+    }
     if (!report.broken().isEmpty()) {
       throw Problem.of(
               Failure.MASKED_UNFIT,

@@ -213,6 +213,11 @@ public final class TokenStores {
                               .keep()
                               .map(keep -> ", until " + keep.toDays() + " days after the last run")
                               .orElse(", without an end")));
+      for (MaskStep.Own own : column.rule().own()) {
+        if (own.mask().reversible()) {
+          ways.add(column.name() + " by the mask " + own.name() + ", without an end");
+        }
+      }
     }
     return ways;
   }

@@ -204,6 +204,11 @@ public final class Masks {
                 traces));
   }
 
+  /** The same masks, made once more: for another thread, or to see that they are the same. */
+  public Masks again() {
+    return new Masks(terms);
+  }
+
   /** What stands in for values here; null if nothing does. */
   public Keying keying() {
     return keying;

@@ -50,6 +50,9 @@ final class StepMasks {
     if (step instanceof MaskStep.Shift shift) {
       return new DateShift(prf, shift.seconds(), shape);
     }
+    if (step instanceof MaskStep.Own own) {
+      return new OwnWork(own.mask(), own.mask().with(own.options()), prf);
+    }
     throw new IllegalArgumentException("no mask of a value alone: " + step.words());
   }
 }

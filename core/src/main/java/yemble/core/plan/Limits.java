@@ -53,6 +53,7 @@ public final class Limits {
   private final List<String> unmasked = new ArrayList<>();
   private final List<String> unsure = new ArrayList<>();
   private final List<String> weak = new ArrayList<>();
+  private final List<String> own = new ArrayList<>();
   private final Remains remains = new Remains();
   private long values;
   private int keys;
@@ -73,6 +74,7 @@ public final class Limits {
    * @param unmasked masks that change nothing, or that do not suit what the texts are, a line each
    * @param unsure what could not be looked at, or is no more than a declaration, a line each
    * @param weak where masking hides little or lets much fall together, a line each
+   * @param own masks of one's own that do not keep what they promise, a line each
    * @param texts what names masked free texts may still hold, a line for each column
    * @param values how many masked values were looked at
    * @param conditions how many conditions of tables were put to the database
@@ -83,6 +85,7 @@ public final class Limits {
       List<String> unmasked,
       List<String> unsure,
       List<String> weak,
+      List<String> own,
       List<String> texts,
       long values,
       int conditions,
@@ -107,6 +110,7 @@ public final class Limits {
         List.copyOf(limits.unmasked),
         List.copyOf(limits.unsure),
         List.copyOf(limits.weak),
+        List.copyOf(limits.own),
         limits.remains.lines(),
         limits.values,
         limits.conditions,
@@ -141,6 +145,11 @@ public final class Limits {
     }
     List<Object[]> before = new ArrayList<>();
     List<Object[]> after = new ArrayList<>();
+    List<String> broke = OwnCheck.of(source, table, rows, masks);
+    if (!broke.isEmpty()) {
+      own.addAll(broke);
+      return;
+    }
     new Rewriter(source, plan, table, selection, masks)
         .rows(
             rows,

@@ -80,6 +80,13 @@ public final class Rewriter implements Passage {
                 .cells();
       }
     }
+    for (int position : table.masked()) {
+      if (!table.columns().get(position).rule().own().isEmpty() && !cells[position].keeps()) {
+        cells[position] =
+            OwnCheck.named(
+                cells[position], table.table().name(table.columns().get(position).column()));
+      }
+    }
     this.byRow = new RowChange(source, table, masks);
     this.pins = new RowPins(source, plan.pins(), table, masks);
     for (Rule rule : selection.request().rules()) {

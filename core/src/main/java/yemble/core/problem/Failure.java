@@ -38,6 +38,9 @@ public enum Failure {
   PINS_UNKNOWN(Type.USAGE, "name one of the project's lists of stand-ins"),
   PINS_MISSING(Type.USAGE, "restore the list's file from version control"),
   PINS_FORM(Type.USAGE, "see the guide for how a list of stand-ins looks"),
+  PLUGIN(Type.USAGE, "docs/own-masks.md shows how such a jar is made"),
+  PLUGIN_OTHER(Type.REFUSED, "see who changed the jar, and write its digest"),
+  PLUGIN_FAILED(Type.USAGE, "mend the mask, or take another one"),
   STORE_UNKNOWN(Type.USAGE, "name one of the project's token stores"),
   PINS_WAY(Type.USAGE, "declare the link that leads there, or name it with through:"),
 

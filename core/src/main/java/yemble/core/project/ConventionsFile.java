@@ -17,6 +17,7 @@ import java.util.TreeSet;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.own.OwnMasks;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.yaml.YamlValue;
@@ -42,13 +43,16 @@ final class ConventionsFile {
 
   private final Path directory;
 
-  private ConventionsFile(Path directory, Conventions before) {
+  private final OwnMasks ownMasks;
+
+  private ConventionsFile(Path directory, Conventions before, OwnMasks ownMasks) {
     this.directory = directory;
     this.before = before;
+    this.ownMasks = ownMasks;
   }
 
   /** What the baselines of a project lay down, each winning over those before it. */
-  static Conventions baselines(Path directory, YamlValue files) {
+  static Conventions baselines(Path directory, YamlValue files, OwnMasks ownMasks) {
     Conventions all = Conventions.NONE;
     if (files != null) {
       for (YamlValue file : files.items()) {
@@ -59,15 +63,16 @@ final class ConventionsFile {
               .remedy("write its path from the project's folder");
         }
         Map<String, YamlValue> fields = YamlValue.read(path, file.word()).fields(BASELINE);
-        all = read(directory, fields, all);
+        all = read(directory, fields, all, ownMasks);
       }
     }
     return all;
   }
 
   /** What a file lays down together with what is laid down already, over which it wins. */
-  static Conventions read(Path directory, Map<String, YamlValue> fields, Conventions before) {
-    return new ConventionsFile(directory, before).read(fields);
+  static Conventions read(
+      Path directory, Map<String, YamlValue> fields, Conventions before, OwnMasks ownMasks) {
+    return new ConventionsFile(directory, before, ownMasks).read(fields);
   }
 
   private Conventions read(Map<String, YamlValue> fields) {
@@ -224,7 +229,7 @@ final class ConventionsFile {
 
   /** A rule for kinds, which reads nothing but the value. */
   private MaskRule kindRule(YamlValue name, YamlValue body) {
-    MaskRule rule = new MaskRuleReader(directory, known()).read(body);
+    MaskRule rule = new MaskRuleReader(directory, known(), ownMasks).read(body);
     if (rule.readsRow()) {
       throw body.place()
           .problem(
@@ -285,7 +290,7 @@ final class ConventionsFile {
 
   private List<Conventions.ColumnRule> columns(YamlValue section) {
     List<Conventions.ColumnRule> columns = new ArrayList<>();
-    MaskRuleReader reader = new MaskRuleReader(directory, known());
+    MaskRuleReader reader = new MaskRuleReader(directory, known(), ownMasks);
     for (var entry : section.entries()) {
       columns.add(
           new Conventions.ColumnRule(

@@ -122,6 +122,14 @@ public record MaskRule(
     return steps.stream().anyMatch(MaskStep.FromColumn.class::isInstance);
   }
 
+  /** The masks of one's own among its steps. */
+  public List<MaskStep.Own> own() {
+    return steps.stream()
+        .filter(MaskStep.Own.class::isInstance)
+        .map(MaskStep.Own.class::cast)
+        .toList();
+  }
+
   /** The token that it makes, if it makes one. */
   public Optional<MaskStep.Token> token() {
     return steps.stream()

@@ -7,12 +7,16 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.SortedMap;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import yemble.core.kind.Kinds;
+import yemble.core.own.OwnMasks;
 import yemble.core.pattern.FinitePattern;
 import yemble.core.pattern.PatternProblem;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
+import yemble.core.problem.Problem;
 import yemble.core.yaml.YamlValue;
 
 /** Reads what stands behind a kind under {@code masks:} or a column under {@code columns:}. */
@@ -45,14 +49,30 @@ final class MaskRuleReader {
 
   private final ListReader lists;
   private final Kinds kinds;
+  private final OwnMasks own;
+
+  /** All words that make a step. */
+  private final Set<String> steps;
 
   /**
    * @param directory what paths of lists begin at
    * @param kinds those that are known
+   * @param own the masks of one's own that are known
    */
-  MaskRuleReader(Path directory, Kinds kinds) {
+  MaskRuleReader(Path directory, Kinds kinds, OwnMasks own) {
     this.lists = new ListReader(directory);
     this.kinds = kinds;
+    this.own = own;
+    this.steps = new TreeSet<>(STEPS);
+    this.steps.addAll(own.all().keySet());
+  }
+
+  /** Whether a word has a meaning of its own here, so that nothing else can be called so. */
+  static boolean isTaken(String word) {
+    return STEPS.contains(word)
+        || OPTIONS.contains(word)
+        || word.equals(Kinds.SHAPE)
+        || Kinds.BUILT_IN.of(word).isPresent();
   }
 
   /** A rule: words with values, or the name of a kind, {@code shape} or {@code clear} alone. */
@@ -60,28 +80,28 @@ final class MaskRuleReader {
     if (!body.isMapping()) {
       return MaskRule.of(List.of(word(body)), body.place());
     }
-    Set<String> known = new TreeSet<>(STEPS);
+    Set<String> known = new TreeSet<>(steps);
     known.addAll(OPTIONS);
     Map<String, YamlValue> fields = body.fields(known);
-    List<MaskStep> steps = new ArrayList<>();
+    List<MaskStep> made = new ArrayList<>();
     if (fields.containsKey("steps")) {
       for (YamlValue step : fields.get("steps").items()) {
-        steps.add(step.isMapping() ? only(step.fields(STEPS), step) : word(step));
+        made.add(step.isMapping() ? only(step.fields(steps), step) : word(step));
       }
     }
     for (String name : fields.keySet()) {
-      if (STEPS.contains(name)) {
-        steps.add(step(name, fields.get(name)));
+      if (steps.contains(name)) {
+        made.add(step(name, fields.get(name)));
       }
     }
-    if (steps.size() > 1 && fields.keySet().stream().anyMatch(STEPS::contains)) {
+    if (made.size() > 1 && fields.keySet().stream().anyMatch(steps::contains)) {
       throw body.place()
           .problem(Failure.MASK_RULE, "two masks for one value")
           .remedy("keep one, or put them into an order: steps: [{ … }, { … }]");
     }
     MaskRule rule =
         new MaskRule(
-            steps,
+            made,
             fields.containsKey("scope") ? fields.get("scope").word() : "",
             fields.containsKey("keyed-by") ? fields.get("keyed-by").word() : "",
             fields.containsKey("when") ? fields.get("when").word() : "",
@@ -117,6 +137,9 @@ final class MaskRuleReader {
   }
 
   private MaskStep word(YamlValue word) {
+    if (own.all().containsKey(word.word())) {
+      return own(word.word(), List.of(), word);
+    }
     return word.word().equals("clear") ? new MaskStep.Clear() : as(word);
   }
 
@@ -154,8 +177,39 @@ final class MaskRuleReader {
       case "filler" -> only(value, new MaskStep.Filler());
       case "from-column" -> new MaskStep.FromColumn(value.oneOf(Drawn.class) == Drawn.WEIGHTED);
       case "unknown-paths" -> new MaskStep.UnknownPaths(value.oneOf(Unknown.class) == Unknown.STOP);
-      default -> range(value);
+      case "range" -> range(value);
+      default -> own(name, value.entries(), value);
     };
+  }
+
+  private MaskStep own(
+      String name, List<Map.Entry<YamlValue, YamlValue>> entries, YamlValue value) {
+    OwnMasks.Found found = own.all().get(name);
+    SortedMap<String, String> options = new TreeMap<>();
+    for (var entry : entries) {
+      String option = entry.getKey().word();
+      if (!found.mask().options().contains(option)) {
+        throw entry
+            .getKey()
+            .place()
+            .problem(Failure.WORD_UNKNOWN, "the mask " + name + " has no option \"" + option + "\"")
+            .remedy(Nearest.hint(option, found.mask().options()));
+      }
+      options.put(option, entry.getValue().text());
+    }
+    try {
+      found.mask().with(options);
+    } catch (RuntimeException | LinkageError e) {
+      Problem wrong =
+          value
+              .place()
+              .problem(Failure.PLUGIN_FAILED, "the mask " + name + " takes no such options");
+      throw (e instanceof IllegalArgumentException && e.getMessage() != null
+              ? wrong.because(e.getMessage())
+              : wrong.because("it throws " + e.getClass().getSimpleName()))
+          .remedy("see what it wants: yemble masks " + name);
+    }
+    return new MaskStep.Own(name, options, found.digest(), found.mask());
   }
 
   private static MaskStep token(YamlValue value) {

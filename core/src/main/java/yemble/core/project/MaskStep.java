@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import yemble.core.own.OwnMask;
 import yemble.core.pattern.FinitePattern;
 
 /** One step of a mask that the user puts together. */
@@ -172,6 +173,27 @@ public sealed interface MaskStep {
     @Override
     public String words() {
       return "token of " + store;
+    }
+  }
+
+  /**
+   * A mask of one's own.
+   *
+   * @param name its word
+   * @param options as the project has them
+   * @param from the digest of its jar
+   */
+  record Own(String name, SortedMap<String, String> options, String from, OwnMask mask)
+      implements MaskStep {
+    @Override
+    public String words() {
+      return name;
+    }
+
+    /** The same in every process. */
+    @Override
+    public String toString() {
+      return "Own[" + name + options + from + "]";
     }
   }
 

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import yemble.core.own.OwnMasks;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
@@ -19,6 +20,7 @@ import yemble.core.yaml.Place;
  * @param uses its baselines, as written
  * @param pins its lists of agreed stand-ins, by their names
  * @param stores its token stores, by their names
+ * @param ownMasks the masks of one's own that it names
  */
 public record Project(
     Path directory,
@@ -31,7 +33,8 @@ public record Project(
     List<String> uses,
     Parcels parcels,
     Map<String, PinList> pins,
-    Map<String, StoreSettings> stores) {
+    Map<String, StoreSettings> stores,
+    OwnMasks ownMasks) {
   public static final String FILE = "yemble.yaml";
   public static final String KEY_FILE = "yemble.key";
   public static final String PARCEL_KEY_FILE = "parcel.key";

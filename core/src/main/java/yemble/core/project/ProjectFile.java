@@ -9,8 +9,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import yemble.core.own.OwnMasks;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
+import yemble.core.problem.Problem;
 import yemble.core.yaml.YamlValue;
 
 /** Reads {@code yemble.yaml}. Every message names the place. */
@@ -30,6 +32,7 @@ public final class ProjectFile {
           "proof",
           "parcels",
           "pins",
+          "plugins",
           "stores",
           "survey");
   private static final Set<String> DATABASE =
@@ -71,9 +74,13 @@ public final class ProjectFile {
       Job job = job(entry.getKey(), entry.getValue(), new PickReader(directory));
       jobs.put(job.name(), job);
     }
+    OwnMasks ownMasks = ownMasks(directory, fields.get("plugins"));
     Conventions conventions =
         ConventionsFile.read(
-            directory, fields, ConventionsFile.baselines(directory, fields.get("use")));
+            directory,
+            fields,
+            ConventionsFile.baselines(directory, fields.get("use"), ownMasks),
+            ownMasks);
     Project project =
         new Project(
             directory,
@@ -86,7 +93,8 @@ public final class ProjectFile {
             uses(fields.get("use")),
             ParcelsReader.read(fields.get("parcels")),
             PinsReader.read(fields.get("pins")),
-            StoresReader.read(fields.get("stores")));
+            StoresReader.read(fields.get("stores")),
+            ownMasks);
     jobs.values().forEach(job -> checkDatabases(project, job));
     conventions.columns().forEach(column -> checkStore(project, column.rule()));
     return project;
@@ -233,6 +241,39 @@ public final class ProjectFile {
     return list == null
         ? List.of()
         : list.items().stream().map(item -> new Job.Named(item.word(), item.place())).toList();
+  }
+
+  /** The masks of one's own, in jars that are named with their digests. */
+  private static OwnMasks ownMasks(Path directory, YamlValue section) {
+    List<OwnMasks.Named> jars = new ArrayList<>();
+    for (var entry : entries(section)) {
+      String digest = entry.getValue().word();
+      if (!digest.matches("sha256:[0-9a-fA-F]{64}")) {
+        throw entry
+            .getValue()
+            .place()
+            .problem(Failure.VALUE_FORM, "expected the digest of the jar here")
+            .because("a jar that somebody else put there must not run")
+            .remedy("write it as sha256: and what sha256sum " + entry.getKey().word() + " prints");
+      }
+      jars.add(
+          new OwnMasks.Named(entry.getKey().word(), digest, entry.getKey().place().toString()));
+    }
+    OwnMasks masks = OwnMasks.of(directory, jars);
+    masks
+        .all()
+        .forEach(
+            (name, found) -> {
+              if (MaskRuleReader.isTaken(name)) {
+                throw Problem.of(
+                        Failure.PLUGIN,
+                        "a mask of one's own is called \"" + name + "\", as ours is")
+                    .at(Project.FILE)
+                    .because("it is of " + found.jar())
+                    .remedy("let its name() give another word");
+              }
+            });
+    return masks;
   }
 
   private static void checkStore(Project project, MaskRule rule) {
