@@ -11,6 +11,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** Results on standard output, messages on standard error; colour only where it is wanted. */
 final class Output {
@@ -68,6 +70,12 @@ final class Output {
   /** What goes to the terminal: nothing of data and names in it acts there, but our own tones. */
   private static String rendered(String text) {
     return TONES.matcher(Visible.marked(text)).replaceAll("\u001b[$1m");
+  }
+
+  /** Fields of a line that a program may cut at tabs. */
+  void fields(String... fields) {
+    out.println(
+        Stream.of(fields).map(Visible::of).map(Output::rendered).collect(Collectors.joining("\t")));
   }
 
   void line() {

@@ -263,8 +263,7 @@ final class TokensCommand implements Callable<Integer> {
             Json.list(asked, token -> Json.object("token", token, "original", found.get(token))));
         return;
       }
-      found.forEach(
-          (token, original) -> common.output.line(Visible.of(token) + "\t" + Visible.of(original)));
+      found.forEach((token, original) -> common.output.fields(token, original));
       common.output.flush();
     }
   }

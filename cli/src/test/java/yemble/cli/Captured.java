@@ -12,6 +12,11 @@ import java.nio.charset.StandardCharsets;
  */
 record Captured(int exitCode, String out, String err) {
   static Captured of(String... args) {
+    return reading("", args);
+  }
+
+  /** The same with something on standard input. */
+  static Captured reading(String input, String... args) {
     PrintStream standardOutput = System.out;
     PrintStream standardError = System.err;
     InputStream standardInput = System.in;
@@ -20,7 +25,7 @@ record Captured(int exitCode, String out, String err) {
     System.setProperty("yemble.terminal", "");
     System.setOut(new PrintStream(out, true, StandardCharsets.UTF_8));
     System.setErr(new PrintStream(err, true, StandardCharsets.UTF_8));
-    System.setIn(new ByteArrayInputStream(new byte[0]));
+    System.setIn(new ByteArrayInputStream(input.getBytes(StandardCharsets.UTF_8)));
     try {
       int exitCode = Main.execute(args);
       return new Captured(

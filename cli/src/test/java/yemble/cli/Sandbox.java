@@ -159,6 +159,14 @@ final class Sandbox {
     return this;
   }
 
+  /** A command in this process, with something on standard input. */
+  Program.Result reading(String input, String... args) {
+    List<String> words = new ArrayList<>(List.of(args));
+    words.addAll(List.of("--project", folder.toString()));
+    Captured told = Captured.reading(input, words.toArray(new String[0]));
+    return new Program.Result(told.exitCode(), told.out(), told.err());
+  }
+
   Program.Result yemble(String... args) {
     if (!quick) {
       return Program.run(folder, args);
