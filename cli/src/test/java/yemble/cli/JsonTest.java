@@ -19,6 +19,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 class JsonTest {
   private static final Set<String> SEEN = new TreeSet<>(Set.of("error", "doctor-server"));
 
+  private static final String LIKE = "(orla|tavin|some)[a-z.]{0,9}@[abc]\\.example";
+
   @TempDir static Path folder;
   private static Sandbox sandbox;
 
@@ -161,6 +163,47 @@ class JsonTest {
     assertThat(done.path("written").asBoolean()).isTrue();
     assertThat(done.path("checks").findValuesAsText("check")).contains("rewritten");
     assertThat(done.path("traces")).isNotEmpty();
+  }
+
+  @Test
+  void standInsAndTokens() throws Exception {
+    Sandbox own = sandbox.copy(Files.createTempDirectory(folder, "agreed"));
+    String project = own.folder.toString();
+    own.write(
+        "yemble.yaml",
+        Sandbox.PROJECT
+            + "pins: { staff: { file: staff.csv, by: person.id, gives: { person.name: name } } }\n"
+            + "stores: { mails: { url: 'jdbc:sqlite:m.tokens', key: '${file:m.key}' } }\n"
+            + "columns: { reader.email: { token: { store: mails, like: '"
+            + LIKE
+            + "' } } }\n");
+    printed("key", "key", "new", "store", "m.key", "--project", project);
+    printed("tokens-begin", "tokens", "begin", "mails", "--project", project);
+    JsonNode added =
+        printed("pins-add", "pins", "add", "staff", "--where", "id < 3", "--project", project);
+    assertThat(added.path("added").asInt()).isEqualTo(2);
+    JsonNode filled = printed("pins-fill", "pins", "fill", "staff", "--project", project);
+    assertThat(filled.path("added").asInt()).isPositive();
+    JsonNode list = printed("pins", "pins", "--project", project).get(0);
+    assertThat(list.path("without").asInt()).as("whose name is empty").isEqualTo(1);
+    JsonNode run = printed("run", "run", "--yes", "--project", project);
+    assertThat(run.path("pins").get(0).path("pinned").asInt()).isPositive();
+    String[] rotate = {"tokens", "rotate", "mails", "--to", "n.key", "--yes"};
+    printed("key", "key", "new", "store", "n.key", "--project", project);
+    printed("tokens-rotate", and(rotate, "--project", project));
+    own.write("yemble.yaml", own.read("yemble.yaml").replace("m.key", "n.key"));
+    JsonNode tokens = printed("tokens", "tokens", "--project", project).get(0);
+    assertThat(tokens.path("keep_days").isNull()).isTrue();
+    String token = own.one("dev.db", "SELECT min(email) FROM reader").toString();
+    String[] original = {"tokens", "original", "mails", token, "--reason", "a test"};
+    JsonNode back = printed("tokens-original", and(original, "--project", project));
+    assertThat(back.get(0).path("original").asText()).contains("@");
+    String[] expire = {"tokens", "expire", "mails", "--older", "1d", "--yes"};
+    printed("tokens-expire", and(expire, "--project", project));
+  }
+
+  private static String[] and(String[] some, String... more) {
+    return Stream.concat(Stream.of(some), Stream.of(more)).toArray(String[]::new);
   }
 
   @Test
