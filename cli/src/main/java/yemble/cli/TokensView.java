@@ -32,6 +32,7 @@ final class TokensView {
                 "store", kept.store(),
                 "column", kept.column(),
                 "values", kept.values(),
+                "keeping_ms", kept.took().toMillis(),
                 "until", kept.until().map(Object::toString).orElse(null)));
   }
 }

@@ -1,20 +1,23 @@
 package yemble.core.job;
 
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Mask;
 import yemble.core.mask.Masks;
 import yemble.core.mask.TokenMask;
-import yemble.core.mask.ValueMask;
 import yemble.core.name.ColumnName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
@@ -25,10 +28,14 @@ import yemble.core.project.Database;
 import yemble.core.project.MaskStep;
 import yemble.core.project.Project;
 import yemble.core.project.StoreSettings;
-import yemble.core.schema.Column;
+import yemble.core.store.Blanks;
+import yemble.core.store.CellChange;
+import yemble.core.store.Conveyor;
 import yemble.core.store.Engine;
+import yemble.core.store.Maskers;
 import yemble.core.store.Origin;
 import yemble.core.store.RowSet;
+import yemble.core.store.RowSource;
 import yemble.core.store.Target;
 import yemble.core.store.TokenTables;
 import yemble.core.store.Values;
@@ -39,7 +46,7 @@ import yemble.core.token.TokenStore;
  * that tokens are made under, and given what leads back before the first row is copied.
  */
 public final class TokenStores {
-  private static final int BATCH = 100_000;
+  private static final int BATCH = 10_000;
 
   private final Project project;
   private final Map<String, String> environment;
@@ -56,9 +63,11 @@ public final class TokenStores {
    * What was kept of a column.
    *
    * @param values how many cells there are a way back from
+   * @param took how long it took to read the values and to keep their tokens
    * @param until the last day of that way; empty for ever
    */
-  public record Kept(String store, String column, long values, Optional<LocalDate> until) {}
+  public record Kept(
+      String store, String column, long values, Duration took, Optional<LocalDate> until) {}
 
   /**
    * Opens a store.
@@ -238,10 +247,17 @@ public final class TokenStores {
         }
         StoreSettings settings = project.store(token(each.getValue()).store());
         TokenStore store = open.computeIfAbsent(settings.name(), name -> open(settings, job.key()));
+        long start = System.nanoTime();
         long values = keep(job, store, each.getKey(), each.getValue(), progress);
         LocalDate today = LocalDate.now(ZoneOffset.UTC);
         Optional<LocalDate> until = settings.keep().map(time -> today.plusDays(time.toDays()));
-        kept.add(new Kept(settings.name(), each.getKey().toString(), values, until));
+        kept.add(
+            new Kept(
+                settings.name(),
+                each.getKey().toString(),
+                values,
+                Duration.ofNanos(System.nanoTime() - start),
+                until));
         settings.keep().ifPresent(time -> store.expire(today.minusDays(time.toDays())));
       }
     } finally {
@@ -259,50 +275,103 @@ public final class TokenStores {
     TablePlan table = job.plan().table(name.table());
     RowSet rows = job.selection().part(name.table()).in();
     progress.begin("keeping tokens", rows.size());
-    Masks masks = new Masks(job.planned().masks());
-    Mask mask = masks.of(column.kind(), column.rule().notKeyed());
-    ValueMask values = masks.values(mask);
-    Map<String, String> waiting = new HashMap<>();
-    long[] counts = new long[2];
-    job.source()
-        .rows(
-            table.table(),
-            met(job, table, column, rows),
-            List.<Column>of(column.column()),
+    AtomicLong fitting = new AtomicLong();
+    AtomicLong unfit = new AtomicLong();
+    try (TokenStore.Keeping keeping = store.keeping(name.toString());
+        Maskers maskers = new Maskers(() -> List.of(change(job, column)))) {
+      Conveyor<List<TokenTables.Entry>, RuntimeException> conveyor =
+          new Conveyor<>(name.toString(), keeping::addAll);
+      Predicate<String> like = like(job, column);
+      List<Object> waiting = new ArrayList<>(BATCH);
+      Runnable hand =
+          () -> {
+            List<Object> values = List.copyOf(waiting);
+            waiting.clear();
+            progress.advance(values.size());
+            conveyor.hand(maskers.mask(own -> sealed(store, own[0], like, values, fitting, unfit)));
+          };
+      try {
+        read(
+            job,
+            table,
+            column,
+            rows,
             (row, cells) -> {
-              Object value = cells[0];
-              progress.advance(1);
-              if (value == null || value instanceof byte[] || value.equals("")) {
-                return;
+              if (!Blanks.STAY.stays(cells[0]) && !(cells[0] instanceof byte[])) {
+                waiting.add(cells[0]);
               }
-              String original = Values.text(value);
-              Object token = values.apply(value);
-              boolean fits =
-                  (!(mask instanceof TokenMask tokens) || tokens.isFor(original))
-                      && Values.text(token).equals(mask.apply(original));
-              counts[fits ? 0 : 1]++;
-              waiting.put(Values.text(token), original);
-              if (waiting.size() >= BATCH && counts[1] == 0) {
-                store.put(name.toString(), waiting);
-                waiting.clear();
+              if (waiting.size() == BATCH) {
+                hand.run();
               }
             });
-    if (counts[1] > 0) {
-      throw column
-          .rule()
-          .place()
-          .problem(
-              Failure.TOKEN_UNFIT,
-              String.format(
-                  "%,d of %,d values of %s can have no token",
-                  counts[1], counts[0] + counts[1], name))
-          .because(
-              "they are not like the pattern, or the column would change how a token is written")
-          .remedy("write a pattern that all of them are like, or say when: for those that are");
+        hand.run();
+        conveyor.finish();
+      } finally {
+        conveyor.stop();
+      }
+      if (unfit.get() > 0) {
+        throw unfit(name, column, unfit.get(), fitting.get() + unfit.get());
+      }
+      keeping.finish();
     }
-    store.put(name.toString(), waiting);
     progress.end();
-    return counts[0];
+    return fitting.get();
+  }
+
+  /** The mask of a column, for one of several threads. */
+  private static CellChange change(Preparation job, TablePlan.ColumnPlan column) {
+    Masks masks = new Masks(job.planned().masks());
+    return masks.values(masks.of(column.kind(), column.rule().notKeyed())).cells();
+  }
+
+  /** What values, and their tokens, must be like. */
+  private static Predicate<String> like(Preparation job, TablePlan.ColumnPlan column) {
+    Mask mask = new Masks(job.planned().masks()).of(column.kind(), column.rule().notKeyed());
+    return mask instanceof TokenMask tokens ? tokens::isFor : text -> true;
+  }
+
+  private static List<TokenTables.Entry> sealed(
+      TokenStore store,
+      CellChange change,
+      Predicate<String> like,
+      List<Object> values,
+      AtomicLong fitting,
+      AtomicLong unfit) {
+    List<TokenTables.Entry> entries = new ArrayList<>(values.size());
+    for (Object value : values) {
+      String original = Values.text(value);
+      String token = Values.text(change.apply(0, value));
+      // A number may lose zeros at its beginning, and would then be another one's token.
+      boolean whole = value instanceof String || token.length() == original.length();
+      if (whole && like.test(original) && like.test(token)) {
+        entries.add(store.seal(token, original));
+      }
+    }
+    fitting.addAndGet(entries.size());
+    unfit.addAndGet(values.size() - entries.size());
+    return entries;
+  }
+
+  private static Problem unfit(ColumnName name, TablePlan.ColumnPlan column, long count, long of) {
+    return column
+        .rule()
+        .place()
+        .problem(
+            Failure.TOKEN_UNFIT,
+            String.format(
+                Locale.ROOT, "%,d of %,d values of %s can have no token", count, of, name))
+        .because("they are not like the pattern, or the column would change how a token is written")
+        .remedy("write a pattern that all of them are like, or say when: for those that are");
+  }
+
+  private static void read(
+      Preparation job,
+      TablePlan table,
+      TablePlan.ColumnPlan column,
+      RowSet rows,
+      RowSource.RowVisitor visitor) {
+    RowSet met = met(job, table, column, rows);
+    job.source().rows(table.table(), met, List.of(column.column()), visitor);
   }
 
   /** The rows in which a column is masked. */

@@ -65,6 +65,17 @@ public final class ValueMask {
     return masked == null ? null : text.get().with(masked);
   }
 
+  /** A text as a value of the type of another one, if it can be read as such. */
+  public static Object like(Object value, String text) {
+    if (value instanceof Long) {
+      return asLong(text);
+    }
+    if (value instanceof Double) {
+      return asDouble(text);
+    }
+    return value instanceof byte[] ? text.getBytes(StandardCharsets.UTF_8) : text;
+  }
+
   private static Object asLong(String text) {
     try {
       return Long.valueOf(text);

@@ -126,7 +126,27 @@ public final class FinitePattern {
 
   /** The text of a number from 0 to {@link #count()} - 1. */
   public String text(long number) {
-    return text(BigInteger.valueOf(number));
+    if (!isNumbered()) {
+      return text(BigInteger.valueOf(number));
+    }
+    StringBuilder text = new StringBuilder();
+    long rest = number;
+    int state = 0;
+    while (!(states.get(state).accepting() && rest == 0)) {
+      rest -= states.get(state).accepting() ? 1 : 0;
+      for (Machine.Step step : states.get(state).steps()) {
+        long each = counts[step.next()].longValue();
+        long all = each * step.width();
+        if (rest < all) {
+          text.append((char) (step.from() + rest / each));
+          rest %= each;
+          state = step.next();
+          break;
+        }
+        rest -= all;
+      }
+    }
+    return text.toString();
   }
 
   /** The same for patterns that more texts match. */

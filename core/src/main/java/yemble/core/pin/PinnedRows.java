@@ -4,6 +4,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.BiConsumer;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.store.Reader;
@@ -11,21 +12,32 @@ import yemble.core.store.RowSet;
 import yemble.core.store.Values;
 
 /**
- * Which line of a list the rows of a table are about, asked for a set of rows at a time. Belongs to
- * one thread.
+ * Which line of a list the rows of a table are about, asked for a set of rows at a time, or for all
+ * of them at once. Belongs to one thread, unless it is {@linkplain #isIndexed indexed}.
  */
 public final class PinnedRows {
+  private static final int BATCH = 50_000;
+
   private final Reader source;
   private final Map<Asked, PinKey.Maker> asked = new LinkedHashMap<>();
-  private final Map<Asked, Map<Long, Integer>> lines = new HashMap<>();
+  private final Map<Asked, PinnedLines> lines;
   private final Pins pins;
+  private final boolean indexed;
 
   /** A list, and a way on which it is asked. */
   private record Asked(String list, PinWay way) {}
 
+  /** Asked for a batch at a time. */
   public PinnedRows(Reader source, Pins pins, TableName table) {
+    this(source, pins, table, new HashMap<>(), false);
+  }
+
+  private PinnedRows(
+      Reader source, Pins pins, TableName table, Map<Asked, PinnedLines> lines, boolean indexed) {
     this.source = source;
     this.pins = pins;
+    this.lines = lines;
+    this.indexed = indexed;
     pins.columns()
         .forEach(
             (column, given) -> {
@@ -35,29 +47,63 @@ public final class PinnedRows {
             });
   }
 
+  /** All rows of a set at once: whoever asks about them later need not say so before. */
+  public static PinnedRows indexed(Reader source, Pins pins, TableName table, RowSet rows) {
+    PinnedRows all = new PinnedRows(source, pins, table, new HashMap<>(), true);
+    all.lookUp(rows);
+    return all;
+  }
+
+  /** Whether all rows that are asked about are known. */
+  public boolean isIndexed() {
+    return indexed;
+  }
+
   private static Asked asked(Pins.Given given) {
     return new Asked(given.list().name(), given.way());
   }
 
   /** Looks up the rows that are asked about next. */
   public void about(RowSet rows) {
+    if (!indexed) {
+      lookUp(rows);
+    }
+  }
+
+  private void lookUp(RowSet rows) {
     asked.forEach(
         (each, maker) ->
             lines.put(each, lines(source, pins.list(each.list()), maker, each.way(), rows)));
   }
 
-  private static Map<Long, Integer> lines(
+  private static PinnedLines lines(
       Reader source, Pins.Resolved list, PinKey.Maker maker, PinWay way, RowSet rows) {
-    Map<Long, Integer> found = new HashMap<>();
-    keys(source, list, maker, way, rows)
-        .forEach(
-            (row, key) -> {
-              int line = list.file().line(key);
-              if (line >= 0) {
-                found.put(row, line);
-              }
-            });
+    PinnedLines found = new PinnedLines();
+    if (rows.isEmpty() || list.file().size() == 0) {
+      return found;
+    }
+    if (way.steps().isEmpty()) {
+      // In one go: of a million rows no more is held than which of them are on the list.
+      values(source, list, maker, rows, (row, key) -> put(found, row, list.file().line(key)));
+      return found;
+    }
+    rows.forEachBatch(
+        BATCH,
+        (batch, length) -> {
+          RowSet some = new RowSet();
+          for (int i = 0; i < length; i++) {
+            some.add(batch[i]);
+          }
+          keys(source, list, maker, way, some)
+              .forEach((row, key) -> put(found, row, list.file().line(key)));
+        });
     return found;
+  }
+
+  private static void put(PinnedLines found, long row, int line) {
+    if (line >= 0) {
+      found.put(row, line);
+    }
   }
 
   /**
@@ -73,7 +119,7 @@ public final class PinnedRows {
       return keys;
     }
     if (way.steps().isEmpty()) {
-      values(source, list, maker, rows, keys);
+      values(source, list, maker, rows, keys::put);
       return keys;
     }
     Map<Long, Long> ends = way.ends(source, rows);
@@ -81,7 +127,7 @@ public final class PinnedRows {
     ends.values().forEach(people::add);
     Map<Long, PinKey> theirs = new HashMap<>();
     if (!people.isEmpty()) {
-      values(source, list, maker, people, theirs);
+      values(source, list, maker, people, theirs::put);
     }
     ends.forEach(
         (row, person) -> {
@@ -94,7 +140,11 @@ public final class PinnedRows {
   }
 
   private static void values(
-      Reader source, Pins.Resolved list, PinKey.Maker maker, RowSet rows, Map<Long, PinKey> into) {
+      Reader source,
+      Pins.Resolved list,
+      PinKey.Maker maker,
+      RowSet rows,
+      BiConsumer<Long, PinKey> into) {
     source.rows(
         list.table(),
         rows,
@@ -103,7 +153,7 @@ public final class PinnedRows {
           String value =
               values[0] == null || values[0] instanceof byte[] ? "" : Values.text(values[0]);
           if (!value.isBlank()) {
-            into.put(row, maker.of(value));
+            into.accept(row, maker.of(value));
           }
         });
   }
@@ -120,21 +170,43 @@ public final class PinnedRows {
    * @return -1 if it is about none
    */
   public int line(Pins.Given given, long row) {
-    Integer line = lines.getOrDefault(asked(given), Map.of()).get(row);
-    return line == null ? -1 : line;
+    PinnedLines known = lines.get(asked(given));
+    return known == null ? -1 : known.get(row);
   }
 
-  /**
-   * The stand-in for a row's value in a column, as the list has it: of a password the password.
-   *
-   * @return an empty text if there is none
-   */
-  public String standIn(long row, ColumnName column) {
-    Pins.Given given = pins.of(column).orElse(null);
-    if (given == null) {
-      return "";
+  /** What a column takes, by rows. */
+  public final class Column {
+    private final Asked of;
+    private final PinFile file;
+    private final int field;
+    private final PinnedLines known;
+
+    private Column(Pins.Given given) {
+      this.of = asked(given);
+      this.file = pins.list(given.list().name()).file();
+      this.field = given.field();
+      this.known = lines.get(of);
     }
-    int line = line(given, row);
-    return line < 0 ? "" : pins.list(given.list().name()).file().value(line, given.field());
+
+    /**
+     * The stand-in for a row's value, as the list has it: of a password the password.
+     *
+     * @return an empty text if there is none
+     */
+    public String of(long row) {
+      PinnedLines of = indexed ? known : lines.get(this.of);
+      int line = of == null ? -1 : of.get(row);
+      return line < 0 ? "" : file.value(line, field);
+    }
+  }
+
+  /** What a column takes that takes something. */
+  public Column column(ColumnName column) {
+    return new Column(pins.of(column).orElseThrow());
+  }
+
+  /** The stand-in for a row's value in a column; empty if it takes nothing, or there is none. */
+  public String standIn(long row, ColumnName column) {
+    return pins.of(column).isEmpty() ? "" : column(column).of(row);
   }
 }

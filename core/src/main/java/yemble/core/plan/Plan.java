@@ -6,8 +6,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.pin.PinnedRows;
 import yemble.core.pin.Pins;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -18,6 +20,7 @@ import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.store.RowSet;
 import yemble.core.subset.Request;
 import yemble.core.subset.Rule;
 
@@ -26,6 +29,7 @@ public final class Plan {
   private final Schema schema;
   private final Request request;
   private final Pins pins;
+  private final Map<TableName, PinnedRows> pinned = new ConcurrentHashMap<>();
   private final Map<TableName, TablePlan> tables = new LinkedHashMap<>();
 
   private Plan(Schema schema, Request request, Pins pins) {
@@ -109,7 +113,16 @@ public final class Plan {
         .of(table.table().name(column.column()))
         .filter(what -> column.masked())
         .map(what -> column.pinned(what.list().name(), what.give().field()))
-        .orElse(column);
+        .orElse(column.isPinned() ? column.unpinned() : column);
+  }
+
+  /**
+   * Which lines the selected rows of a table are about: looked up once for all who ask.
+   *
+   * @param selected all rows that anybody will ask about
+   */
+  PinnedRows pinnedRows(Reader source, TableName table, RowSet selected) {
+    return pinned.computeIfAbsent(table, t -> PinnedRows.indexed(source, pins, t, selected));
   }
 
   /** The agreed stand-ins. */

@@ -88,7 +88,7 @@ public final class Rewriter implements Passage {
       }
     }
     this.byRow = new RowChange(source, table, masks);
-    this.pins = new RowPins(source, plan.pins(), table, masks);
+    this.pins = new RowPins(source, plan, table, selection, masks);
     for (Rule rule : selection.request().rules()) {
       if (rule.link().child().equals(table.table().name())) {
         clear(rule);
@@ -176,6 +176,11 @@ public final class Rewriter implements Passage {
     }
 
     @Override
+    public boolean isTold() {
+      return true;
+    }
+
+    @Override
     public void batch(RowSet rows) {
       RowSet holding = new RowSet();
       source.rows(
@@ -236,7 +241,7 @@ public final class Rewriter implements Passage {
    */
   public void rows(RowSet rows, Consumer<Mentions> about, Visitor visitor) {
     List<Column> columns = table.table().written();
-    if (!table.hasText() && pins.isEmpty()) {
+    if (!table.hasText() && !pins.isTold()) {
       Object[] before = new Object[columns.size()];
       source.rows(
           table.table(),
@@ -262,12 +267,12 @@ public final class Rewriter implements Passage {
   /** Changes a row's values in place, free text apart. */
   private void change(long row, Object[] before, Object[] values) {
     for (int i = 0; i < cells.length; i++) {
-      values[i] = cells[i].changed(row, values[i]);
+      values[i] = pins.changed(row, i, values[i], cells[i]);
     }
-    // Before the rules of rows, which may read them, and after, since nothing wins over them.
-    pins.apply(row, before, values);
     byRow.apply(row, before, values);
-    pins.apply(row, before, values);
+    if (table.hasRowRules()) {
+      pins.apply(row, before, values); // Nothing wins over them.
+    }
     for (int i = 0; i < cells.length; i++) {
       if (cells[i].clears(row)) {
         values[i] = null;
@@ -312,7 +317,7 @@ public final class Rewriter implements Passage {
           rows.add(numbers.get(i));
         }
       }
-      if (!pins.isEmpty()) {
+      if (pins.isTold()) {
         RowSet all = new RowSet();
         numbers.forEach(all::add);
         pins.about(all);

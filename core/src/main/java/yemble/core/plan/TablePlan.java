@@ -55,6 +55,11 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
       return new ColumnPlan(column, masked, kind, rule, paths, list + "/" + field);
     }
 
+    /** The same without stand-ins. */
+    ColumnPlan unpinned() {
+      return new ColumnPlan(column, masked, kind, rule, paths, "");
+    }
+
     /** Whether some rows have an agreed stand-in here. */
     public boolean isPinned() {
       return !pins.isEmpty();

@@ -5,8 +5,9 @@ package yemble.core.store;
  * one, the proof, the preview. Belongs to one thread.
  *
  * <p>Most are pure functions of the value. One that depends on more says so by {@link
- * #needsRows()}: then the engine copies in batches, and tells it of each batch before the batch's
- * first value.
+ * #needsRows()}: then the engine gives it the row's number. One that looks something up says so by
+ * {@link #isTold()}: then the engine copies in batches, and tells it of each before its first
+ * value.
  */
 public final class CellChange {
   /** The value passes through; engines need not look at it. */
@@ -38,8 +39,13 @@ public final class CellChange {
      */
     Object apply(long row, Object value);
 
-    /** Whether it depends on the row, and must be told of batches. */
+    /** Whether it depends on the row, and must know its number. */
     default boolean needsRows() {
+      return false;
+    }
+
+    /** Whether it must be told of batches, too, before their rows come. */
+    default boolean isTold() {
       return false;
     }
 
@@ -93,7 +99,12 @@ public final class CellChange {
     return blanks;
   }
 
-  /** Whether it depends on the row, and must be told of batches. */
+  /** Whether it must be told of batches before their rows come. */
+  public boolean isTold() {
+    return !clears && function != null && function.isTold();
+  }
+
+  /** Whether it depends on the row, and must know its number. */
   public boolean needsRows() {
     return !clears && (clearsSome || (function != null && function.needsRows()));
   }

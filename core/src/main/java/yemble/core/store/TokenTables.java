@@ -30,14 +30,26 @@ public interface TokenTables extends AutoCloseable {
   /** A token with what leads back. */
   record Entry(String token, byte[] original) {}
 
-  /**
-   * Keeps tokens that are not there yet, and remembers of all of them that they were seen.
-   *
-   * @param head what the store must begin with still
-   * @param column that they stand in
-   * @return whether it does; if not, nothing is kept
-   */
-  boolean put(byte[] head, String column, List<Entry> entries, LocalDate day);
+  /** Begins to keep tokens: they wait in tables of this session until all of them are there. */
+  Keeping keeping();
+
+  /** Tokens that wait. */
+  interface Keeping extends AutoCloseable {
+    void add(List<Entry> entries);
+
+    /**
+     * Keeps those that are not there yet, and remembers of all of them that they were seen; all of
+     * it or nothing.
+     *
+     * @param head what the store must begin with still
+     * @param column that they stand in
+     * @return whether it does; if not, nothing is kept
+     */
+    boolean finish(byte[] head, String column, LocalDate day);
+
+    @Override
+    void close();
+  }
 
   /** The entries of those of some tokens that are there. */
   List<Entry> find(List<String> tokens);

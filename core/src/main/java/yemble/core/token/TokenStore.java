@@ -8,7 +8,6 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.LinkedHashMap;
@@ -17,6 +16,7 @@ import java.util.Map;
 import yemble.core.crypto.SecretKey;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.store.Conveyor;
 import yemble.core.store.TokenTables;
 
 /**
@@ -27,7 +27,6 @@ import yemble.core.store.TokenTables;
  */
 public final class TokenStore implements AutoCloseable {
   private static final byte FORM = 1;
-  private static final int TOKENS_AT_ONCE = 20_000;
 
   private final String name;
   private final TokenTables tables;
@@ -148,22 +147,44 @@ public final class TokenStore implements AutoCloseable {
     return permutation;
   }
 
-  /**
-   * Keeps what leads back from tokens of a column; those that are there stay as they are.
-   *
-   * @param tokens with the value that each stands for
-   * @throws Problem of type DATABASE if somebody has rotated the store since it was opened
-   */
-  public void put(String column, Map<String, String> tokens) {
-    List<TokenTables.Entry> entries = new ArrayList<>(tokens.size());
-    tokens.forEach((token, original) -> entries.add(seal(originals, token, original)));
-    LocalDate day = LocalDate.now(ZoneOffset.UTC);
-    for (int at = 0; at < entries.size() || at == 0; at += TOKENS_AT_ONCE) {
-      List<TokenTables.Entry> some =
-          entries.subList(at, Math.min(entries.size(), at + TOKENS_AT_ONCE));
-      if (!tables.put(head, column, some, day)) {
+  /** Begins to keep what leads back from tokens of a column. */
+  public Keeping keeping(String column) {
+    return new Keeping(column, tables.keeping());
+  }
+
+  /** What leads back from tokens of a column, until all of it is there. */
+  public final class Keeping implements AutoCloseable {
+    private final String column;
+    private final TokenTables.Keeping waiting;
+
+    private Keeping(String column, TokenTables.Keeping waiting) {
+      this.column = column;
+      this.waiting = waiting;
+    }
+
+    /** Adds blocks of what {@link #seal} makes, in whatever thread. */
+    public void addAll(Conveyor.Blocks<List<TokenTables.Entry>> blocks) {
+      List<TokenTables.Entry> block = blocks.next();
+      while (block != null) {
+        waiting.add(block);
+        block = blocks.next();
+      }
+    }
+
+    /**
+     * Keeps all of them, or nothing; those that are in the store stay as they are.
+     *
+     * @throws Problem of type DATABASE if somebody has rotated the store since it was opened
+     */
+    public void finish() {
+      if (!waiting.finish(head, column, LocalDate.now(ZoneOffset.UTC))) {
         throw rotated();
       }
+    }
+
+    @Override
+    public void close() {
+      waiting.close();
     }
   }
 
@@ -172,6 +193,11 @@ public final class TokenStore implements AutoCloseable {
         .at(tables.description())
         .because("what would be kept now could not be opened with its new key")
         .remedy("put the new key in place, and run the same command again");
+  }
+
+  /** A token with its original, sealed; for any thread. */
+  public TokenTables.Entry seal(String token, String original) {
+    return seal(originals, token, original);
   }
 
   private static TokenTables.Entry seal(AesGcmJce under, String token, String original) {

@@ -164,7 +164,7 @@ class MariadbLoad implements Load {
       return false;
     }
     List<CellChange> first = changes.get();
-    if (first.stream().anyMatch(CellChange::needsRows)) {
+    if (first.stream().anyMatch(CellChange::isTold)) {
       return false;
     }
     LoadDataRows rowsOfTable = given.get();

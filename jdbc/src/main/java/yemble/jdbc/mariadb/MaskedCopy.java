@@ -64,32 +64,36 @@ final class MaskedCopy {
     }
     try (Maskers maskers = new Maskers(changes)) {
       List<Object[]> waiting = new ArrayList<>(ROWS_AT_ONCE);
+      List<Long> numbers = new ArrayList<>(ROWS_AT_ONCE);
       source.rows(
           table,
           rows,
           raw,
           (row, values) -> {
             waiting.add(values.clone());
+            numbers.add(row);
             if (waiting.size() == ROWS_AT_ONCE) {
-              hand(maskers, waiting);
+              hand(maskers, numbers, waiting);
             }
           });
-      hand(maskers, waiting);
+      hand(maskers, numbers, waiting);
     }
   }
 
-  private void hand(Maskers maskers, List<Object[]> waiting) {
+  private void hand(Maskers maskers, List<Long> numbers, List<Object[]> waiting) {
     List<Object[]> rows = List.copyOf(waiting);
+    List<Long> theirs = List.copyOf(numbers);
     waiting.clear();
+    numbers.clear();
     progress.accept(rows.size());
-    sink.hand(maskers.mask(own -> masked(own, rows)));
+    sink.hand(maskers.mask(own -> masked(own, theirs, rows)));
   }
 
-  private LoadText.Block masked(CellChange[] own, List<Object[]> rows) {
+  private LoadText.Block masked(CellChange[] own, List<Long> numbers, List<Object[]> rows) {
     LoadText.Block block = new LoadText.Block(rows.size() * 128);
-    for (Object[] values : rows) {
-      change(own, 0, values);
-      block.row(values, forms);
+    for (int i = 0; i < rows.size(); i++) {
+      change(own, numbers.get(i), rows.get(i));
+      block.row(rows.get(i), forms);
     }
     return block;
   }

@@ -50,7 +50,10 @@ final class Session extends ServerSession {
           "START TRANSACTION",
           " LOCK IN SHARE MODE",
           " FOR UPDATE",
-          " ON DUPLICATE KEY UPDATE seen = GREATEST(seen, VALUES(seen))",
+          "INSERT IGNORE INTO TOKENS (token, original, seen) SELECT token, original, DAY"
+              + " FROM WAITING ORDER BY token",
+          "UPDATE TOKENS t JOIN WAITING w ON w.token = t.token SET t.seen = DAY"
+              + " WHERE t.seen < DAY",
           "SELECT table_name FROM information_schema.tables WHERE table_schema = database()",
           500);
 

@@ -52,17 +52,17 @@ final class MaskedCopy {
   /** Copies some rows. */
   void copy(RowSet rows) {
     CellChange[] mine = changes.get().toArray(new CellChange[0]);
-    if (has(mine, CellChange::needsRows)) {
+    if (has(mine, CellChange::isTold)) {
       InChunks chunks = new InChunks(mine);
       source.lines(table, rows, true, (row, line, ends, skip) -> chunks.add(row, line, skip));
       chunks.flush();
     } else if (has(mine, change -> !change.keeps() && !change.clears()) && rows.size() > CHUNK) {
-      inParallel(rows);
+      inParallel(rows, has(mine, CellChange::needsRows));
     } else {
       source.lines(
           table,
           rows,
-          false,
+          has(mine, CellChange::needsRows),
           (row, line, ends, skip) -> {
             write(mine, row, line, ends, skip, writer.block());
             writer.endRow();
@@ -85,40 +85,53 @@ final class MaskedCopy {
     }
   }
 
-  private void inParallel(RowSet rows) {
+  /**
+   * @param numbered whether the changes must know the numbers of rows
+   */
+  private void inParallel(RowSet rows, boolean numbered) {
     try (Maskers maskers = new Maskers(changes)) {
       List<byte[]> lines = new ArrayList<>();
+      List<Long> numbers = new ArrayList<>();
       int[] state = new int[2];
       source.lines(
           table,
           rows,
-          false,
+          numbered,
           (row, line, ends, skip) -> {
             lines.add(line);
+            if (numbered) {
+              numbers.add(row);
+            }
             state[0] += line.length;
             state[1] = skip;
             if (state[0] >= MASKED_AT_ONCE) {
-              hand(maskers, lines, skip);
+              hand(maskers, numbers, lines, skip);
               state[0] = 0;
             }
           });
-      hand(maskers, lines, state[1]);
+      hand(maskers, numbers, lines, state[1]);
     }
   }
 
-  private void hand(Maskers maskers, List<byte[]> waiting, int skip) {
+  private void hand(Maskers maskers, List<Long> numbers, List<byte[]> waiting, int skip) {
     List<byte[]> lines = List.copyOf(waiting);
+    List<Long> theirs = List.copyOf(numbers);
     waiting.clear();
+    numbers.clear();
     count(lines.size());
-    writer.hand(maskers.mask(own -> masked(own, lines, skip)));
+    writer.hand(maskers.mask(own -> masked(own, theirs, lines, skip)));
   }
 
-  private CopyText.Block masked(CellChange[] own, List<byte[]> lines, int skip) {
+  /**
+   * @param numbers of the rows; none if nobody asks for them
+   */
+  private CopyText.Block masked(
+      CellChange[] own, List<Long> numbers, List<byte[]> lines, int skip) {
     CopyText.Block block = new CopyText.Block(MASKED_AT_ONCE + MASKED_AT_ONCE / 4);
     int[] ends = new int[skip + Math.max(1, fields.size())];
-    for (byte[] line : lines) {
-      CopyText.split(line, ends);
-      write(own, 0, line, ends, skip, block);
+    for (int i = 0; i < lines.size(); i++) {
+      CopyText.split(lines.get(i), ends);
+      write(own, numbers.isEmpty() ? 0 : numbers.get(i), lines.get(i), ends, skip, block);
       block.raw('\n');
     }
     return block;
@@ -148,7 +161,7 @@ final class MaskedCopy {
       RowSet told = new RowSet();
       numbers.forEach(told::add);
       for (CellChange change : mine) {
-        if (change.needsRows() && !told.isEmpty()) {
+        if (change.isTold() && !told.isEmpty()) {
           change.batch(told);
         }
       }

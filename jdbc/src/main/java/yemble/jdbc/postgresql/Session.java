@@ -56,7 +56,10 @@ final class Session extends ServerSession {
           "BEGIN",
           " FOR SHARE",
           " FOR UPDATE",
-          " ON CONFLICT (token) DO UPDATE SET seen = excluded.seen WHERE TABLE.seen < excluded.seen",
+          "INSERT INTO TOKENS (token, original, seen) SELECT token, original, DAY FROM WAITING"
+              + " WHERE true ORDER BY token ON CONFLICT DO NOTHING",
+          "UPDATE TOKENS SET seen = DAY WHERE seen < DAY"
+              + " AND token IN (SELECT token FROM WAITING)",
           "SELECT relname FROM pg_class c JOIN pg_namespace n ON n.oid = relnamespace"
               + " WHERE relkind IN ('r', 'p', 'v', 'm', 'f') AND nspname = current_schema()",
           500);

@@ -9,7 +9,6 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -22,6 +21,7 @@ public final class JdbcTokens implements TokenTables {
   private static final int PAGE = 5_000;
   private static final int MOST_TRIES = 20;
   private static final String PREFIX = "yemble_store_";
+  private static final String WAITING = "yemble_waiting";
 
   private final Connection connection;
   private final Words words;
@@ -38,7 +38,8 @@ public final class JdbcTokens implements TokenTables {
    * @param begin how a transaction that writes begins; empty if it does by itself
    * @param shared what stands behind a query whose row nobody may change meanwhile
    * @param alone what stands behind a query whose row nobody may even look at so meanwhile
-   * @param upsert what stands behind an insert, to mark a token that is there as seen
+   * @param merge puts what is WAITING into the TOKENS that are there, seen on a DAY, sorted
+   * @param see marks those TOKENS as seen on a DAY that are WAITING and were there before
    * @param tables the names of all tables of the database
    * @param rows how many rows one statement inserts
    */
@@ -49,7 +50,8 @@ public final class JdbcTokens implements TokenTables {
       String begin,
       String shared,
       String alone,
-      String upsert,
+      String merge,
+      String see,
       String tables,
       int rows) {}
 
@@ -192,59 +194,116 @@ public final class JdbcTokens implements TokenTables {
   }
 
   @Override
-  public boolean put(byte[] head, String column, List<Entry> entries, LocalDate day) {
-    // In one order for all, or two at a time would hold each other up.
-    List<Entry> sorted = new ArrayList<>(entries);
-    sorted.sort(Comparator.comparing(Entry::token));
-    return within(
+  public Keeping keeping() {
+    within(
         "tokens cannot be kept",
         () -> {
-          if (!begins(head, words.shared())) {
-            return false;
-          }
-          int seen = (int) day.toEpochDay();
-          insert(sorted, seen);
-          use(column, seen);
-          return true;
+          execute("DROP TABLE IF EXISTS " + WAITING);
+          execute(
+              "CREATE TEMPORARY TABLE "
+                  + WAITING
+                  + " (token "
+                  + words.text()
+                  + " NOT NULL, original "
+                  + words.bytes()
+                  + " NOT NULL)");
+          return null;
         });
+    return new Waiting();
   }
 
-  private void insert(List<Entry> entries, int seen) throws SQLException {
-    for (int at = 0; at < entries.size(); ) {
-      int rows = entries.size() - at >= words.rows() ? words.rows() : 1;
-      String sql =
-          "INSERT INTO "
-              + name
-              + "_tokens (token, original, seen) VALUES "
-              + String.join(", ", Collections.nCopies(rows, "(?, ?, ?)"))
-              + upsert("_tokens");
-      try (PreparedStatement insert = connection.prepareStatement(sql)) {
-        int statements = 0;
-        while (entries.size() - at >= rows) {
-          for (int i = 0; i < rows; i++) {
-            Entry entry = entries.get(at++);
-            insert.setString(3 * i + 1, entry.token());
-            insert.setBytes(3 * i + 2, entry.original());
-            insert.setInt(3 * i + 3, seen);
-          }
-          insert.addBatch();
-          statements++;
-        }
-        if (statements > 0) {
-          insert.executeBatch();
-        }
+  /**
+   * Tokens lie in no order, so one after another would go to pages all over the table. They wait in
+   * a table without an index, and go in sorted: in one order for all, or two at a time would hold
+   * each other up.
+   */
+  private final class Waiting implements Keeping {
+    @Override
+    public void add(List<Entry> entries) {
+      within(
+          "tokens cannot be kept",
+          () -> {
+            insert(entries);
+            return null;
+          });
+    }
+
+    @Override
+    public boolean finish(byte[] head, String column, LocalDate day) {
+      int seen = (int) day.toEpochDay();
+      return within(
+          "tokens cannot be kept",
+          () -> {
+            if (!begins(head, words.shared())) {
+              return false;
+            }
+            execute(named(words.merge()).replace("DAY", String.valueOf(seen)));
+            if (anySeenBefore(seen)) {
+              execute(named(words.see()).replace("DAY", String.valueOf(seen)));
+            }
+            use(column, seen);
+            return true;
+          });
+    }
+
+    @Override
+    public void close() {
+      try {
+        execute("DROP TABLE IF EXISTS " + WAITING);
+      } catch (SQLException e) {
+        // It goes with the session.
       }
     }
   }
 
-  private String upsert(String table) {
-    return words.upsert().replace("TABLE", name + table);
+  /** Whether there are tokens of earlier days at all: else it need not be found out which. */
+  private boolean anySeenBefore(int day) throws SQLException {
+    try (Statement statement = connection.createStatement();
+        ResultSet row =
+            statement.executeQuery(
+                "SELECT 1 FROM " + name + "_tokens WHERE seen < " + day + " LIMIT 1")) {
+      return row.next();
+    }
+  }
+
+  private String named(String sql) {
+    return sql.replace("WAITING", WAITING).replace("TOKENS", name + "_tokens");
+  }
+
+  private void insert(List<Entry> entries) throws SQLException {
+    for (int at = 0; at < entries.size(); ) {
+      int rows = entries.size() - at >= words.rows() ? words.rows() : 1;
+      String sql =
+          "INSERT INTO "
+              + WAITING
+              + " (token, original) VALUES "
+              + String.join(", ", Collections.nCopies(rows, "(?, ?)"));
+      try (PreparedStatement insert = connection.prepareStatement(sql)) {
+        while (entries.size() - at >= rows) {
+          for (int i = 0; i < rows; i++) {
+            Entry entry = entries.get(at++);
+            insert.setString(2 * i + 1, entry.token());
+            insert.setBytes(2 * i + 2, entry.original());
+          }
+          insert.addBatch();
+        }
+        insert.executeBatch();
+      }
+    }
   }
 
   private void use(String column, int seen) throws SQLException {
-    String sql = "INSERT INTO " + name + "_columns (name, since, seen) VALUES (?, ?, ?)";
-    try (PreparedStatement insert =
-        connection.prepareStatement(sql + upsert("_columns").replace("(token)", "(name)"))) {
+    String table = name + "_columns";
+    try (PreparedStatement update =
+        connection.prepareStatement("UPDATE " + table + " SET seen = ? WHERE name = ?")) {
+      update.setInt(1, seen);
+      update.setString(2, column);
+      if (update.executeUpdate() > 0) {
+        return;
+      }
+    }
+    String sql = "INSERT INTO " + table + " (name, since, seen) VALUES (?, ?, ?)";
+    try (PreparedStatement insert = connection.prepareStatement(sql)) {
       insert.setString(1, column);
       insert.setInt(2, seen);
       insert.setInt(3, seen);

@@ -116,7 +116,7 @@ final class DirectCopy {
             + String.join(", ", values)
             + " FROM ";
     String from = SOURCE + "." + Sql.quoted(table.name());
-    List<CellChange> told = changes.stream().filter(CellChange::needsRows).toList();
+    List<CellChange> told = changes.stream().filter(CellChange::isTold).toList();
     try {
       if (told.isEmpty() && rows.size() == source.count(table)) {
         try (Statement statement = connection.createStatement()) {

@@ -58,7 +58,7 @@ public final class SqliteEngine implements Engine {
   static final int BUSY_MILLISECONDS = 2_000;
 
   /** Several runs at a time keep tokens one after another. */
-  private static final int TOKENS_BUSY_MILLISECONDS = 60_000;
+  private static final int TOKENS_BUSY_MILLISECONDS = 600_000;
 
   private static final JdbcTokens.Words TOKENS =
       new JdbcTokens.Words(
@@ -68,7 +68,10 @@ public final class SqliteEngine implements Engine {
           "BEGIN IMMEDIATE",
           "",
           "",
-          " ON CONFLICT (token) DO UPDATE SET seen = excluded.seen WHERE TABLE.seen < excluded.seen",
+          "INSERT INTO TOKENS (token, original, seen) SELECT token, original, DAY FROM WAITING"
+              + " WHERE true ORDER BY token ON CONFLICT DO NOTHING",
+          "UPDATE TOKENS SET seen = DAY WHERE seen < DAY"
+              + " AND token IN (SELECT token FROM WAITING)",
           "SELECT name FROM sqlite_master WHERE type IN ('table', 'view')"
               + " AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\'",
           1);
