@@ -68,6 +68,10 @@ final class KeyCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+      if (!file.isEmpty() && !what.equals("store")) {
+        throw Problem.of(Failure.OPTION, "only the key of a token store has a name of its own")
+            .remedy("leave the file out");
+      }
       if (what.equals("parcel")) {
         show(common, KeyFile.createForParcels(common.directory()));
         common.output.message(
@@ -86,10 +90,6 @@ final class KeyCommand implements Callable<Integer> {
                 + ". Whoever has it, and a file of .yemble/undo, has the originals: keep it out of"
                 + " version control.");
         return 0;
-      }
-      if (!file.isEmpty() && !what.equals("store")) {
-        throw Problem.of(Failure.OPTION, "only the key of a token store has a name of its own")
-            .remedy("leave the file out");
       }
       if (what.equals("store")) {
         String name = file.isEmpty() ? Project.STORE_KEY_FILE : file;

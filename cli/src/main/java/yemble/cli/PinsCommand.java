@@ -232,13 +232,12 @@ final class PinsCommand implements Callable<Integer> {
       Set<PinKey> keys = new LinkedHashSet<>();
       try (Preparation preparation = prepared(common, project, job)) {
         Pins.Resolved found = preparation.plan().pins().list(list.name());
-        keys.addAll(
-            PinnedRows.keys(
-                    preparation.source(),
-                    found,
-                    preparation.plan().pins().keys(list),
-                    chosen(preparation, found, where))
-                .values());
+        PinnedRows.people(
+            preparation.source(),
+            found,
+            preparation.plan().pins().keys(list),
+            chosen(preparation, found, where),
+            (row, key) -> keys.add(key));
       }
       return keys;
     }

@@ -35,8 +35,6 @@ public record PinCounts(
     long unused,
     long unfilled,
     long lines) {
-  private static final int BATCH = 10_000;
-
   /** The counts of every list of a job. */
   static List<PinCounts> of(
       Preparation job,
@@ -58,21 +56,17 @@ public record PinCounts(
     PinKey.Maker maker = job.plan().pins().keys(list.list());
     long[] counts = new long[3];
     Set<PinKey> met = new HashSet<>();
-    people.forEachBatch(
-        BATCH,
-        (batch, length) -> {
-          RowSet some = new RowSet();
-          for (int i = 0; i < length; i++) {
-            some.add(batch[i]);
+    PinnedRows.people(
+        job.source(),
+        list,
+        maker,
+        people,
+        (row, key) -> {
+          int line = file.line(key);
+          if (line >= 0 || file.isAmbiguous(key)) {
+            met.add(key);
           }
-          Map<Long, PinKey> keys = PinnedRows.keys(job.source(), list, maker, some);
-          for (PinKey key : keys.values()) {
-            int line = file.line(key);
-            if (line >= 0 || file.isAmbiguous(key)) {
-              met.add(key);
-            }
-            counts[line >= 0 && !isEmpty(file, line) ? 0 : file.isAmbiguous(key) ? 1 : 2]++;
-          }
+          counts[line >= 0 && !isEmpty(file, line) ? 0 : file.isAmbiguous(key) ? 1 : 2]++;
         });
     long unfilled = 0;
     Set<PinKey> keys = new HashSet<>();

@@ -36,7 +36,7 @@ import yemble.core.subset.Selection;
  * own value. What is there is never changed. The file alone is written, under its lock.
  */
 public final class PinFilling {
-  private static final int BATCH = 10_000;
+  private static final int BATCH = 100_000;
   private static final int MOST_TRIES = 10_000;
 
   private final Reader source;
@@ -63,12 +63,13 @@ public final class PinFilling {
   /**
    * What came of it.
    *
+   * @param lacking of how many something was missing, before somebody else may have filled it
    * @param added how many got a line of their own
    * @param filled how many lines got a value at least, those included
    * @param passwords how many passwords were drawn
    */
-  public record Filled(long added, long filled, long passwords) {
-    static final Filled NOTHING = new Filled(0, 0, 0);
+  public record Filled(long lacking, long added, long filled, long passwords) {
+    static final Filled NOTHING = new Filled(0, 0, 0, 0);
   }
 
   /**
@@ -96,23 +97,22 @@ public final class PinFilling {
   }
 
   private void whoLacks(RowSet people, boolean newcomers) {
-    batches(
+    PinnedRows.people(
+        source,
+        list,
+        maker,
         people,
-        some ->
-            PinnedRows.keys(source, list, maker, some)
-                .values()
-                .forEach(
-                    key -> {
-                      int line = list.file().line(key);
-                      boolean lacks =
-                          line < 0
-                              ? newcomers && !list.file().isAmbiguous(key)
-                              : IntStream.range(0, fields.size())
-                                  .anyMatch(f -> list.file().value(line, f).isEmpty());
-                      if (lacks) {
-                        made.putIfAbsent(key, new String[fields.size()]);
-                      }
-                    }));
+        (row, key) -> {
+          int line = list.file().line(key);
+          boolean lacks =
+              line < 0
+                  ? newcomers && !list.file().isAmbiguous(key)
+                  : IntStream.range(0, fields.size())
+                      .anyMatch(field -> list.file().value(line, field).isEmpty());
+          if (lacks) {
+            made.putIfAbsent(key, new String[fields.size()]);
+          }
+        });
   }
 
   /** What the masks make of the values of a column. */
@@ -179,7 +179,7 @@ public final class PinFilling {
       }
       filled += got ? 1 : 0;
     }
-    return new Filled(added, filled, passwords);
+    return new Filled(made.size(), added, filled, passwords);
   }
 
   private String value(int field, boolean password, String[] values, Set<String> taken) {

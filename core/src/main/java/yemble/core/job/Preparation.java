@@ -259,7 +259,8 @@ public record Preparation(
         filled.put(list.list().name(), PinFilling.of(this, list.list(), whose(list), true));
       }
     }
-    return filled.values().stream().anyMatch(f -> f.filled() > 0) ? withPinsOfNow() : this;
+    // Even if nothing was left to be filled: then somebody else has done it meanwhile.
+    return filled.values().stream().anyMatch(f -> f.lacking() > 0) ? withPinsOfNow() : this;
   }
 
   /** The rows of each table whose stand-ins this job may ask for. */

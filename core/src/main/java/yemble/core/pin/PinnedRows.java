@@ -158,10 +158,16 @@ public final class PinnedRows {
         });
   }
 
-  /** The keys of rows of a list's own table. */
-  public static Map<Long, PinKey> keys(
-      Reader source, Pins.Resolved list, PinKey.Maker maker, RowSet people) {
-    return keys(source, list, maker, new PinWay(List.of()), people);
+  /** Shows the keys of rows of a list's own table, in one pass. */
+  public static void people(
+      Reader source,
+      Pins.Resolved list,
+      PinKey.Maker maker,
+      RowSet people,
+      BiConsumer<Long, PinKey> visitor) {
+    if (!people.isEmpty()) {
+      values(source, list, maker, people, visitor);
+    }
   }
 
   /**
