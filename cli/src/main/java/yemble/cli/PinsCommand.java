@@ -76,7 +76,7 @@ final class PinsCommand implements Callable<Integer> {
     return Preparation.of(
         project,
         project.anyJob(job),
-        Preparation.Purpose.PREVIEW,
+        Preparation.Purpose.PINS,
         common.environment(),
         Engines::of,
         ProgressView.of(common.output));

@@ -76,7 +76,8 @@ final class TokensCommand implements Callable<Integer> {
         json.add(object(settings, store, content, asked));
         asked.forEach(
             each ->
-                questions.add(new String[] {settings.name(), each[0], each[1], each[3], each[2]}));
+                questions.add(
+                    new String[] {settings.name(), when(each[0]), each[1], each[3], each[2]}));
       }
     }
     if (common.json) {
@@ -101,6 +102,11 @@ final class TokensCommand implements Callable<Integer> {
     }
     output.flush();
     return 0;
+  }
+
+  /** Day and minute of a moment. */
+  private static String when(String instant) {
+    return instant.replace('T', ' ').replaceFirst(":\\d\\dZ$", " UTC");
   }
 
   private static void row(
@@ -175,7 +181,7 @@ final class TokensCommand implements Callable<Integer> {
       common.output.line(
           common.output.paint(Output.Tone.GOOD, "Begun: ") + "the store " + name + " in " + where);
       common.output.line(
-          "Next: name it for columns: { payment.card_no: { token: { store: "
+          "Next: name it for a column, columns: { TABLE.COLUMN: { token: { store: "
               + name
               + " } } }, then run");
       common.output.flush();
@@ -237,7 +243,10 @@ final class TokensCommand implements Callable<Integer> {
                         + Output.counted(asked.size(), "token")
                         + " are not in the store")
             .at(name)
-            .because("they were made by another store, have expired, or were never made")
+            .because(
+                missing == 1
+                    ? "it was made by another store, has expired, or was never made"
+                    : "they were made by another store, have expired, or were never made")
             .remedy("yemble tokens shows what each store holds, and until when");
       }
       return missing > 0 ? Failure.NOTHING_FOUND.type().exitCode() : 0;

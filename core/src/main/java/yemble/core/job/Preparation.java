@@ -55,6 +55,8 @@ public record Preparation(
     SELECT,
     /** To look at rows one by one, original and masked; what is open is kept as it is. */
     PREVIEW,
+    /** To see who has an agreed stand-in, and to make some: no token store is opened. */
+    PINS,
     /** To look whether its rules hold: nothing may be open; no row is selected. */
     RULES,
     /** To mask its rows: nothing may be open. */
@@ -67,11 +69,11 @@ public record Preparation(
     LOAD;
 
     private boolean isStrict() {
-      return this != SELECT && this != PREVIEW;
+      return this != SELECT && this != PREVIEW && this != PINS;
     }
 
     private boolean selects() {
-      return this != PREVIEW && this != RULES && this != GO_ON;
+      return this != PREVIEW && this != PINS && this != RULES && this != GO_ON;
     }
 
     private boolean isInPlace() {
@@ -128,6 +130,9 @@ public record Preparation(
       return planned;
     }
     planned.check(source);
+    if (purpose == Purpose.PINS) {
+      return planned.withValues(source);
+    }
     return planned
         .withTokens(stores.keys(planned.plan(), source.origin(), opened.key()))
         .withValues(source);

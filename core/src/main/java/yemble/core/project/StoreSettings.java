@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import yemble.core.crypto.SecretKey;
 import yemble.core.problem.Failure;
+import yemble.core.problem.Problem;
 
 /**
  * A token store, as the project file has it.
@@ -22,7 +23,18 @@ public record StoreSettings(String name, Database database, Setting key, Optiona
    *     or is no key
    */
   public SecretKey key(Path directory, Map<String, String> environment) {
-    return SecretKey.parse(key.value(directory, environment))
+    String written;
+    try {
+      written = key.value(directory, environment);
+    } catch (Problem missing) {
+      throw missing
+          .because("it holds the key of the token store " + name)
+          .remedy(
+              "ask the team that may lead back for it; for a new store: yemble key new store "
+                  + name
+                  + ".key");
+    }
+    return SecretKey.parse(written)
         .orElseThrow(
             () ->
                 key.place()
