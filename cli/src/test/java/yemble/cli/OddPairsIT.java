@@ -50,6 +50,15 @@ class OddPairsIT {
 
   /** Carries a source, and gives what the run says. */
   private String carried(String from, String into, String... statements) throws Exception {
+    prepare(from, into, statements);
+    String said = yemble("run", "--yes").out();
+    yemble("verify", "--unchanged");
+    yemble("run", "--yes");
+    assertThat(Files.exists(folder.resolve("yemble.yaml"))).isTrue();
+    return said;
+  }
+
+  private void prepare(String from, String into, String... statements) throws Exception {
     this.into = into;
     Sandbox sandbox = new Sandbox(folder).quick();
     sandbox.key(Sandbox.KEY);
@@ -68,11 +77,6 @@ class OddPairsIT {
     }
     yemble("survey");
     yemble("register", "keep", "--open", "--reason", "a test");
-    String said = yemble("run", "--yes").out();
-    yemble("verify", "--unchanged");
-    yemble("run", "--yes");
-    assertThat(Files.exists(folder.resolve("yemble.yaml"))).isTrue();
-    return said;
   }
 
   private String one(String sql) throws SQLException {
@@ -158,5 +162,18 @@ class OddPairsIT {
     }
     assertThat(one("SELECT concat(hex(b), v) FROM `p``q` WHERE id = 2"))
         .isEqualTo("FF00FF27it's \\");
+  }
+
+  @Test
+  void truthsThatAreOneThereAreSaidBeforeTheTargetRefusesThem() throws Exception {
+    prepare(
+        "sqlite",
+        "mariadb",
+        "CREATE TABLE t (id BOOLEAN PRIMARY KEY, x TEXT)",
+        "INSERT INTO t VALUES ('true', 'a'), (1, 'b'), (0, 'c')");
+    Captured run = Captured.of("run", "--yes", "--project", folder.toString());
+    assertThat(run.exitCode()).isEqualTo(2);
+    assertThat(run.err())
+        .contains("source-unfit", "t.id: 1 value, the same truth as another row's");
   }
 }

@@ -32,6 +32,7 @@ public class CrossedSink extends ForwardingSink {
       public void write(long row, Object[] values) {
         Object[] taken = values.clone();
         crossing.take(table, taken);
+        crossing.once(table, taken);
         // After a value that does not fit rows are only looked at: nothing will come of the load.
         if (crossing.misfits().isEmpty()) {
           // A table without columns has one there.

@@ -33,6 +33,8 @@ public final class Crossing implements Comparison {
   private static final int EXAMPLES = 5;
 
   private static final String NO_VALUE = "no value, where the column must hold one";
+  private static final String SAME_TRUTH =
+      "the same truth as another row's, in a column that holds none twice";
 
   /** Room for what tells one name from another. */
   private static final int NUMBER = 6;
@@ -47,6 +49,7 @@ public final class Crossing implements Comparison {
   private final Map<TableName, boolean[]> required = new HashMap<>();
   private final Map<ColumnName, Unfit> rules;
   private final Map<ColumnName, Map<String, Long>> misfits = new TreeMap<>();
+  private final Map<ColumnName, Set<Object>> truths = new HashMap<>();
   private final List<Example> examples = new ArrayList<>();
 
   /**
@@ -305,15 +308,41 @@ public final class Crossing implements Comparison {
       return rule.value();
     }
     if (counts) {
-      long before =
-          misfits.computeIfAbsent(column, c -> new TreeMap<>()).merge(misfit, 1L, Long::sum);
-      if (before <= EXAMPLES) {
-        String shown =
-            value == null ? "NULL" : value instanceof byte[] ? "(binary)" : Values.text(value);
-        examples.add(new Example(column, key(table, row), shown, misfit));
-      }
+      count(table, row, column, value, misfit);
     }
     return value;
+  }
+
+  private void count(Table table, Object[] row, ColumnName column, Object value, String misfit) {
+    long before =
+        misfits.computeIfAbsent(column, c -> new TreeMap<>()).merge(misfit, 1L, Long::sum);
+    if (before <= EXAMPLES) {
+      String shown =
+          value == null ? "NULL" : value instanceof byte[] ? "(binary)" : Values.text(value);
+      examples.add(new Example(column, key(table, row), shown, misfit));
+    }
+  }
+
+  /**
+   * Counts truths that another row holds, too, in columns that hold none twice: a source that knows
+   * no such type may have told {@code 'true'} from 1.
+   *
+   * @param row as it would be written
+   */
+  void once(Table table, Object[] row) {
+    DataType[] all = types.get(table.name());
+    for (int i = 0; i < row.length; i++) {
+      Column column = table.written().get(i);
+      if (row[i] != null
+          && all[i].base() == DataType.Base.BOOLEAN
+          && table.uniqueAlone(column.name())) {
+        ColumnName name = table.name(column);
+        Object truth = all[i].normal(row[i]);
+        if (!truths.computeIfAbsent(name, n -> new HashSet<>()).add(truth)) {
+          count(table, row, name, row[i], SAME_TRUTH);
+        }
+      }
+    }
   }
 
   private static String key(Table table, Object[] row) {

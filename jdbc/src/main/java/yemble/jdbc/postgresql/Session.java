@@ -1,12 +1,14 @@
 package yemble.jdbc.postgresql;
 
 import java.lang.ref.Reference;
+import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Types;
 import java.util.Arrays;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.postgresql.PGConnection;
@@ -231,7 +233,36 @@ final class Session extends ServerSession {
 
   /** The tables of a token store. */
   TokenTables tokens(String store) {
-    return new JdbcTokens(connection, TOKENS, store, description(), PostgresqlErrors::of);
+    return new JdbcTokens(
+        connection, TOKENS, store, description(), PostgresqlErrors::of, this::copyTokens);
+  }
+
+  /** As the text of COPY, which is several times as fast as inserts. */
+  private void copyTokens(String table, List<TokenTables.Entry> entries) throws SQLException {
+    StringBuilder lines = new StringBuilder(entries.size() * 128);
+    for (TokenTables.Entry entry : entries) {
+      lines
+          .append(
+              entry
+                  .token()
+                  .replace("\\", "\\\\")
+                  .replace("\t", "\\t")
+                  .replace("\n", "\\n")
+                  .replace("\r", "\\r"))
+          .append("\t\\\\x")
+          .append(HexFormat.of().formatHex(entry.original()))
+          .append('\n');
+    }
+    byte[] bytes = lines.toString().getBytes(StandardCharsets.UTF_8);
+    CopyIn copy = copyIn("COPY " + table + " (token, original) FROM STDIN");
+    try {
+      copy.writeToCopy(bytes, 0, bytes.length);
+      copy.endCopy();
+    } finally {
+      if (copy.isActive()) {
+        copy.cancelCopy();
+      }
+    }
   }
 
   CopyIn copyIn(String sql) throws SQLException {

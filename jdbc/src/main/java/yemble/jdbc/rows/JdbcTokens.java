@@ -28,6 +28,7 @@ public final class JdbcTokens implements TokenTables {
   private final String name;
   private final String description;
   private final Failing failing;
+  private final Bulk bulk;
 
   /**
    * The words of an engine.
@@ -55,6 +56,15 @@ public final class JdbcTokens implements TokenTables {
       String tables,
       int rows) {}
 
+  /** How an engine takes many rows at once, where it has a way that is faster than inserts. */
+  @FunctionalInterface
+  public interface Bulk {
+    /**
+     * @param table with the columns token and original
+     */
+    void insert(String table, List<Entry> entries) throws SQLException;
+  }
+
   /** What an error of the database means. */
   @FunctionalInterface
   public interface Failing {
@@ -66,6 +76,20 @@ public final class JdbcTokens implements TokenTables {
    */
   public JdbcTokens(
       Connection connection, Words words, String name, String description, Failing failing) {
+    this(connection, words, name, description, failing, null);
+  }
+
+  /**
+   * @param bulk null for inserts
+   */
+  public JdbcTokens(
+      Connection connection,
+      Words words,
+      String name,
+      String description,
+      Failing failing,
+      Bulk bulk) {
+    this.bulk = bulk;
     this.connection = connection;
     this.words = words;
     this.name = PREFIX + name;
@@ -223,7 +247,11 @@ public final class JdbcTokens implements TokenTables {
       within(
           "tokens cannot be kept",
           () -> {
-            insert(entries);
+            if (bulk == null) {
+              insert(entries);
+            } else {
+              bulk.insert(WAITING, entries);
+            }
             return null;
           });
     }
