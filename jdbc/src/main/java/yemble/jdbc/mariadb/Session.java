@@ -47,6 +47,7 @@ final class Session extends ServerSession {
           "VARCHAR(250) CHARACTER SET utf8mb4 COLLATE utf8mb4_nopad_bin",
           "BLOB",
           " ENGINE=InnoDB",
+          " ENGINE=Aria TRANSACTIONAL=0",
           "START TRANSACTION",
           " LOCK IN SHARE MODE",
           " FOR UPDATE",

@@ -55,6 +55,7 @@ final class Session extends ServerSession {
           "text COLLATE \"C\"",
           "bytea",
           "",
+          "",
           "BEGIN",
           " FOR SHARE",
           " FOR UPDATE",

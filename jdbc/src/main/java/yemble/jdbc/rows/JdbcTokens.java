@@ -36,6 +36,7 @@ public final class JdbcTokens implements TokenTables {
    * @param text the type of a token: compared byte by byte
    * @param bytes the type of bytes
    * @param suffix what stands behind the columns of a new table
+   * @param waiting what stands behind the columns of a table of the session
    * @param begin how a transaction that writes begins; empty if it does by itself
    * @param shared what stands behind a query whose row nobody may change meanwhile
    * @param alone what stands behind a query whose row nobody may even look at so meanwhile
@@ -48,6 +49,7 @@ public final class JdbcTokens implements TokenTables {
       String text,
       String bytes,
       String suffix,
+      String waiting,
       String begin,
       String shared,
       String alone,
@@ -230,7 +232,8 @@ public final class JdbcTokens implements TokenTables {
                   + words.text()
                   + " NOT NULL, original "
                   + words.bytes()
-                  + " NOT NULL)");
+                  + " NOT NULL)"
+                  + words.waiting());
           return null;
         });
     return new Waiting();

@@ -65,6 +65,7 @@ public final class SqliteEngine implements Engine {
           "TEXT",
           "BLOB",
           "",
+          "",
           "BEGIN IMMEDIATE",
           "",
           "",
