@@ -13,8 +13,8 @@ import yemble.core.yaml.YamlValue;
 final class StoresReader {
   private static final Set<String> WORDS = Set.of("url", "user", "password", "key", "keep");
 
-  /** Tables are called after it. */
-  private static final Pattern NAME = Pattern.compile("[a-z][a-z0-9_]{0,29}");
+  /** Tables are called after it, with words behind underscores. */
+  private static final Pattern NAME = Pattern.compile("[a-z][a-z0-9]{0,29}");
 
   private StoresReader() {}
 
@@ -35,7 +35,7 @@ final class StoresReader {
       throw name.place()
           .problem(Failure.VALUE_FORM, "this is no name for a token store")
           .because("its tables are called after it")
-          .remedy("use up to 30 small letters, digits and _");
+          .remedy("use up to 30 small letters and digits");
     }
     Map<String, YamlValue> fields = body.fields(WORDS);
     for (String word : List.of("url", "key")) {

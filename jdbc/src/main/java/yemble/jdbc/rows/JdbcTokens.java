@@ -74,7 +74,7 @@ public final class JdbcTokens implements TokenTables {
   }
 
   /**
-   * @param name of the store, of small letters, digits and _
+   * @param name of the store, of small letters and digits
    */
   public JdbcTokens(
       Connection connection, Words words, String name, String description, Failing failing) {
