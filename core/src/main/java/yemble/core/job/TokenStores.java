@@ -297,7 +297,7 @@ public final class TokenStores {
             column,
             rows,
             (row, cells) -> {
-              if (!Blanks.STAY.stays(cells[0]) && !(cells[0] instanceof byte[])) {
+              if (!Blanks.STAY.stays(cells[0])) {
                 waiting.add(cells[0]);
               }
               if (waiting.size() == BATCH) {
@@ -339,6 +339,9 @@ public final class TokenStores {
       AtomicLong unfit) {
     List<TokenTables.Entry> entries = new ArrayList<>(values.size());
     for (Object value : values) {
+      if (value instanceof byte[]) {
+        continue; // Nothing would lead back from what becomes of it.
+      }
       String original = Values.text(value);
       String token = Values.text(change.apply(0, value));
       // A number may lose zeros at its beginning, and would then be another one's token.

@@ -287,7 +287,8 @@ public final class Limits {
               ? ANY
               : shape.columns().get(column.name()).type();
       Map<String, Integer> reasons = new TreeMap<>();
-      broken.addAll(PinClash.unfit(plan.pins(), table.table().name(column), column, type));
+      (source.enforcesTypes() ? broken : unsure)
+          .addAll(PinClash.unfit(plan.pins(), table.table().name(column), type));
       for (int i = 0; i < before.size(); i++) {
         Object value = after.get(i)[position];
         values++;

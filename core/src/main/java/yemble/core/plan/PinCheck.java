@@ -38,6 +38,11 @@ final class PinCheck {
           .because("who is mentioned in texts gets the stand-in of the columns by itself")
           .remedy("name the column where the value stands alone");
     }
+    if (column.rule().token().isPresent()) {
+      throw problem(given, Failure.RULES_CONTRADICT, name + " takes stand-ins, and becomes a token")
+          .because("nothing would lead back from a stand-in")
+          .remedy("take it out of the list, or give it another mask");
+    }
     for (Rule rule : plan.request().rules()) {
       int at = rule.link().childColumns().indexOf(name.column());
       if (rule.cut() || at < 0 || !rule.link().child().equals(name.table())) {

@@ -11,7 +11,6 @@ import yemble.core.name.ColumnName;
 import yemble.core.pin.PinFile;
 import yemble.core.pin.PinnedRows;
 import yemble.core.pin.Pins;
-import yemble.core.schema.Column;
 import yemble.core.schema.DataType;
 import yemble.core.schema.Misfit;
 import yemble.core.store.Reader;
@@ -25,7 +24,7 @@ final class PinClash {
   private PinClash() {}
 
   /** The lines of a list whose value no column of a type can hold, in words, with their places. */
-  static List<String> unfit(Pins pins, ColumnName name, Column column, DataType type) {
+  static List<String> unfit(Pins pins, ColumnName name, DataType type) {
     List<String> unfit = new ArrayList<>();
     Pins.Given given = pins.of(name).orElse(null);
     if (given == null || given.give().password()) {

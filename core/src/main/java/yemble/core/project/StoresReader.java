@@ -1,5 +1,6 @@
 package yemble.core.project;
 
+import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -28,6 +29,18 @@ final class StoresReader {
       }
     }
     return stores;
+  }
+
+  /** Stores remember the day on which a token was seen. */
+  private static Duration days(YamlValue value) {
+    Duration time = ParcelsReader.age(value);
+    if (!time.equals(Duration.ofDays(time.toDays()))) {
+      throw value
+          .place()
+          .problem(Failure.VALUE_FORM, "a token store counts in days")
+          .remedy("write it as 90d");
+    }
+    return time;
   }
 
   private static StoreSettings store(YamlValue name, YamlValue body) {
@@ -59,6 +72,6 @@ final class StoresReader {
         name.word(),
         database,
         new Setting(fields.get("key").word(), fields.get("key").place(), true),
-        Optional.ofNullable(fields.get("keep")).map(ParcelsReader::age));
+        Optional.ofNullable(fields.get("keep")).map(StoresReader::days));
   }
 }

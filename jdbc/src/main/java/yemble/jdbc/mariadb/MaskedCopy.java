@@ -64,14 +64,14 @@ final class MaskedCopy {
     }
     try (Maskers maskers = new Maskers(changes)) {
       List<Object[]> waiting = new ArrayList<>(ROWS_AT_ONCE);
-      List<Long> numbers = new ArrayList<>(ROWS_AT_ONCE);
+      long[] numbers = new long[ROWS_AT_ONCE];
       source.rows(
           table,
           rows,
           raw,
           (row, values) -> {
+            numbers[waiting.size()] = row;
             waiting.add(values.clone());
-            numbers.add(row);
             if (waiting.size() == ROWS_AT_ONCE) {
               hand(maskers, numbers, waiting);
             }
@@ -80,19 +80,18 @@ final class MaskedCopy {
     }
   }
 
-  private void hand(Maskers maskers, List<Long> numbers, List<Object[]> waiting) {
+  private void hand(Maskers maskers, long[] numbers, List<Object[]> waiting) {
     List<Object[]> rows = List.copyOf(waiting);
-    List<Long> theirs = List.copyOf(numbers);
+    long[] theirs = numbers.clone();
     waiting.clear();
-    numbers.clear();
     progress.accept(rows.size());
     sink.hand(maskers.mask(own -> masked(own, theirs, rows)));
   }
 
-  private LoadText.Block masked(CellChange[] own, List<Long> numbers, List<Object[]> rows) {
+  private LoadText.Block masked(CellChange[] own, long[] numbers, List<Object[]> rows) {
     LoadText.Block block = new LoadText.Block(rows.size() * 128);
     for (int i = 0; i < rows.size(); i++) {
-      change(own, numbers.get(i), rows.get(i));
+      change(own, numbers[i], rows.get(i));
       block.row(rows.get(i), forms);
     }
     return block;
