@@ -283,7 +283,7 @@ final class PinsCommand implements Callable<Integer> {
     } catch (Problem refused) {
       throw refused.atIfUnknown("--where");
     }
-    return preparation.meeting(list, condition, all);
+    return preparation.source().meeting(list.table(), condition, all);
   }
 
   /** Makes what is missing. */

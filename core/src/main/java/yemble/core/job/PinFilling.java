@@ -8,7 +8,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.IntStream;
 import yemble.core.mask.Masks;
@@ -123,8 +122,8 @@ public final class PinFilling {
     TablePlan table = plan.table(column.table());
     int position = table.position(column.column());
     Rewriter rewriter = new Rewriter(source, plan, table, selection, masks);
-    batches(
-        all,
+    all.forEachPart(
+        BATCH,
         some -> {
           Map<Long, PinKey> keys = PinnedRows.keys(source, list, maker, given.way(), some);
           RowSet theirs = new RowSet();
@@ -205,17 +204,5 @@ public final class PinFilling {
             "the pattern of \"" + fields.get(field) + "\" has no values left, or nearly none")
         .because("it has " + pattern.count() + ", and each stand-in takes one")
         .remedy("write a longer pattern under patterns:");
-  }
-
-  private static void batches(RowSet rows, Consumer<RowSet> each) {
-    rows.forEachBatch(
-        BATCH,
-        (batch, length) -> {
-          RowSet some = new RowSet();
-          for (int i = 0; i < length; i++) {
-            some.add(batch[i]);
-          }
-          each.accept(some);
-        });
   }
 }

@@ -278,23 +278,7 @@ public record Preparation(
 
   /** Those of some rows that may be on a list. */
   public RowSet listed(Pins.Resolved list, RowSet rows) {
-    return list.list().where().isEmpty() ? rows : meeting(list, list.list().where(), rows);
-  }
-
-  /** Those of some rows of a list's table that satisfy a condition of the source. */
-  public RowSet meeting(Pins.Resolved list, String condition, RowSet rows) {
-    RowSet listed = new RowSet();
-    source()
-        .rows(
-            list.table(),
-            condition,
-            List.of(),
-            (row, nothing) -> {
-              if (rows.contains(row)) {
-                listed.add(row);
-              }
-            });
-    return listed;
+    return source().meeting(list.table(), list.list().where(), rows);
   }
 
   /** The same with stand-ins as the files have them now. */

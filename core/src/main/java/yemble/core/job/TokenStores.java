@@ -35,7 +35,6 @@ import yemble.core.store.Engine;
 import yemble.core.store.Maskers;
 import yemble.core.store.Origin;
 import yemble.core.store.RowSet;
-import yemble.core.store.RowSource;
 import yemble.core.store.Target;
 import yemble.core.store.TokenTables;
 import yemble.core.store.Values;
@@ -291,19 +290,19 @@ public final class TokenStores {
             conveyor.hand(maskers.mask(own -> sealed(store, own[0], like, values, fitting, unfit)));
           };
       try {
-        read(
-            job,
-            table,
-            column,
-            rows,
-            (row, cells) -> {
-              if (!Blanks.STAY.stays(cells[0])) {
-                waiting.add(cells[0]);
-              }
-              if (waiting.size() == BATCH) {
-                hand.run();
-              }
-            });
+        job.source()
+            .rows(
+                table.table(),
+                job.source().meeting(table.table(), column.rule().when(), rows),
+                List.of(column.column()),
+                (row, cells) -> {
+                  if (!Blanks.STAY.stays(cells[0])) {
+                    waiting.add(cells[0]);
+                  }
+                  if (waiting.size() == BATCH) {
+                    hand.run();
+                  }
+                });
         hand.run();
         conveyor.finish();
       } finally {
@@ -365,35 +364,5 @@ public final class TokenStores {
                 Locale.ROOT, "%,d of %,d values of %s can have no token", count, of, name))
         .because("they are not like the pattern, or the column would change how a token is written")
         .remedy("write a pattern that all of them are like, or say when: for those that are");
-  }
-
-  private static void read(
-      Preparation job,
-      TablePlan table,
-      TablePlan.ColumnPlan column,
-      RowSet rows,
-      RowSource.RowVisitor visitor) {
-    RowSet met = met(job, table, column, rows);
-    job.source().rows(table.table(), met, List.of(column.column()), visitor);
-  }
-
-  /** The rows in which a column is masked. */
-  private static RowSet met(
-      Preparation job, TablePlan table, TablePlan.ColumnPlan column, RowSet rows) {
-    if (column.rule().when().isEmpty()) {
-      return rows;
-    }
-    RowSet met = new RowSet();
-    job.source()
-        .rows(
-            table.table(),
-            column.rule().when(),
-            List.of(),
-            (row, nothing) -> {
-              if (rows.contains(row)) {
-                met.add(row);
-              }
-            });
-    return met;
   }
 }

@@ -1,11 +1,6 @@
 package yemble.core.pin;
 
-import com.fasterxml.jackson.core.JsonGenerator;
-import com.fasterxml.jackson.dataformat.csv.CsvFactory;
-import com.fasterxml.jackson.dataformat.csv.CsvGenerator;
-import com.fasterxml.jackson.dataformat.csv.CsvSchema;
 import java.io.IOException;
-import java.io.StringWriter;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
@@ -22,16 +17,15 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import yemble.core.file.SameFile;
 import yemble.core.file.TextFile;
 import yemble.core.file.WrittenFile;
 import yemble.core.file.WrittenFile.Readers;
 import yemble.core.problem.Failure;
-import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.CsvLines;
 import yemble.core.project.PinList;
-import yemble.core.project.SpreadsheetCell;
 import yemble.core.yaml.Place;
 
 /**
@@ -124,47 +118,28 @@ public final class PinFile {
     return file;
   }
 
+  private List<String> headings() {
+    List<String> headings = new ArrayList<>(fields);
+    headings.add(0, PinList.KEY);
+    return headings;
+  }
+
   private String heading() {
-    return PinList.KEY + "," + String.join(",", fields);
+    return String.join(",", headings());
   }
 
   private int[] header(List<String> cells, Place place) {
-    List<String> known = new ArrayList<>(fields);
-    known.add(0, PinList.KEY);
     if (!cells.contains(PinList.KEY)) {
       throw place
           .problem(Failure.PINS_FORM, "this is no list of stand-ins")
           .because("its first line, which is not shown here, has no heading \"key\"")
           .remedy("the first line reads " + heading());
     }
-    for (String cell : cells) {
-      if (cells.indexOf(cell) != cells.lastIndexOf(cell)) {
-        throw place
-            .problem(Failure.PINS_FORM, "the heading \"" + cell + "\" stands there twice")
-            .remedy("leave one of the two columns, and take the other one out");
-      }
-      if (!known.contains(cell)) {
-        throw place
-            .problem(Failure.PINS_FORM, "no column takes what stands under \"" + cell + "\"")
-            .remedy(Nearest.hint(cell, known));
-      }
-    }
-    return known.stream().mapToInt(cells::indexOf).toArray();
+    return CsvLines.positions(cells, headings(), Failure.PINS_FORM, place);
   }
 
   private void line(List<String> cells, int[] positions, Place place) {
-    String[] ordered = new String[positions.length];
-    for (int i = 0; i < ordered.length; i++) {
-      boolean there = positions[i] >= 0 && positions[i] < cells.size();
-      ordered[i] = there ? SpreadsheetCell.original(cells.get(positions[i])) : "";
-    }
-    if (cells.size() > positions.length) {
-      throw place
-          .problem(
-              Failure.PINS_FORM,
-              "this line has " + cells.size() + " fields, not " + positions.length)
-          .remedy("put fields that hold a comma into double quotes");
-    }
+    String[] ordered = CsvLines.ordered(cells, positions, Failure.PINS_FORM, place);
     PinKey key =
         PinKey.parse(ordered[0])
             .orElseThrow(
@@ -331,29 +306,13 @@ public final class PinFile {
 
   /** The text of the file. */
   String toText() {
-    StringWriter text = new StringWriter();
-    CsvSchema schema =
-        CsvSchema.builder()
-            .addColumn(PinList.KEY)
-            .addColumns(fields, CsvSchema.ColumnType.STRING)
-            .setUseHeader(true)
-            .setLineSeparator("\n")
-            .build();
-    try (CsvGenerator generator = new CsvFactory().createGenerator(text)) {
-      generator.setSchema(schema);
-      generator.configure(CsvGenerator.Feature.STRICT_CHECK_FOR_QUOTING, true);
-      generator.configure(JsonGenerator.Feature.AUTO_CLOSE_TARGET, false);
-      for (int line = 0; line < keys.size(); line++) {
-        generator.writeStartArray();
-        generator.writeString(keys.get(line).toString());
-        for (String value : values.get(line)) {
-          generator.writeString(SpreadsheetCell.guarded(value));
-        }
-        generator.writeEndArray();
-      }
-    } catch (IOException e) {
-      throw new IllegalStateException(e);
-    }
-    return keys.isEmpty() ? heading() + "\n" : text.toString();
+    return CsvLines.text(headings(), IntStream.range(0, size()).mapToObj(this::cells)::iterator);
+  }
+
+  private List<String> cells(int line) {
+    List<String> cells = new ArrayList<>(fields.size() + 1);
+    cells.add(keys.get(line).toString());
+    cells.addAll(Arrays.asList(values.get(line)));
+    return cells;
   }
 }

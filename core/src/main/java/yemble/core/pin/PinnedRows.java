@@ -19,37 +19,49 @@ public final class PinnedRows {
   private static final int BATCH = 50_000;
 
   private final Reader source;
-  private final Map<Asked, PinKey.Maker> asked = new LinkedHashMap<>();
-  private final Map<Asked, PinnedLines> lines;
   private final Pins pins;
   private final boolean indexed;
+  private final Map<Asked, Answer> answers = new LinkedHashMap<>();
 
   /** A list, and a way on which it is asked. */
-  private record Asked(String list, PinWay way) {}
+  private record Asked(String list, PinWay way) {
+    static Asked of(Pins.Given given) {
+      return new Asked(given.list().name(), given.way());
+    }
+  }
+
+  /** What came of that, for the rows that were looked up last. */
+  private static final class Answer {
+    private final PinKey.Maker maker;
+    private PinnedLines lines = new PinnedLines();
+
+    Answer(PinKey.Maker maker) {
+      this.maker = maker;
+    }
+  }
 
   /** Asked for a batch at a time. */
   public PinnedRows(Reader source, Pins pins, TableName table) {
-    this(source, pins, table, new HashMap<>(), false);
+    this(source, pins, table, false);
   }
 
-  private PinnedRows(
-      Reader source, Pins pins, TableName table, Map<Asked, PinnedLines> lines, boolean indexed) {
+  private PinnedRows(Reader source, Pins pins, TableName table, boolean indexed) {
     this.source = source;
     this.pins = pins;
-    this.lines = lines;
     this.indexed = indexed;
     pins.columns()
         .forEach(
             (column, given) -> {
               if (column.table().equals(table)) {
-                asked.computeIfAbsent(asked(given), a -> pins.keys(given.list()));
+                answers.computeIfAbsent(
+                    Asked.of(given), asked -> new Answer(pins.keys(given.list())));
               }
             });
   }
 
   /** All rows of a set at once: whoever asks about them later need not say so before. */
   public static PinnedRows indexed(Reader source, Pins pins, TableName table, RowSet rows) {
-    PinnedRows all = new PinnedRows(source, pins, table, new HashMap<>(), true);
+    PinnedRows all = new PinnedRows(source, pins, table, true);
     all.lookUp(rows);
     return all;
   }
@@ -57,10 +69,6 @@ public final class PinnedRows {
   /** Whether all rows that are asked about are known. */
   public boolean isIndexed() {
     return indexed;
-  }
-
-  private static Asked asked(Pins.Given given) {
-    return new Asked(given.list().name(), given.way());
   }
 
   /** Looks up the rows that are asked about next. */
@@ -71,9 +79,9 @@ public final class PinnedRows {
   }
 
   private void lookUp(RowSet rows) {
-    asked.forEach(
-        (each, maker) ->
-            lines.put(each, lines(source, pins.list(each.list()), maker, each.way(), rows)));
+    answers.forEach(
+        (asked, answer) ->
+            answer.lines = lines(source, pins.list(asked.list()), answer.maker, asked.way(), rows));
   }
 
   private static PinnedLines lines(
@@ -87,16 +95,11 @@ public final class PinnedRows {
       values(source, list, maker, rows, (row, key) -> put(found, row, list.file().line(key)));
       return found;
     }
-    rows.forEachBatch(
+    rows.forEachPart(
         BATCH,
-        (batch, length) -> {
-          RowSet some = new RowSet();
-          for (int i = 0; i < length; i++) {
-            some.add(batch[i]);
-          }
-          keys(source, list, maker, way, some)
-              .forEach((row, key) -> put(found, row, list.file().line(key)));
-        });
+        some ->
+            keys(source, list, maker, way, some)
+                .forEach((row, key) -> put(found, row, list.file().line(key))));
     return found;
   }
 
@@ -170,28 +173,30 @@ public final class PinnedRows {
     }
   }
 
-  /**
-   * The line that a row is about in what a column takes, of those that were looked up last.
-   *
-   * @return -1 if it is about none
-   */
-  public int line(Pins.Given given, long row) {
-    PinnedLines known = lines.get(asked(given));
-    return known == null ? -1 : known.get(row);
+  /** What a column takes that takes something. */
+  public Column column(ColumnName column) {
+    return new Column(pins.of(column).orElseThrow());
   }
 
   /** What a column takes, by rows. */
   public final class Column {
-    private final Asked of;
+    private final Answer answer;
     private final PinFile file;
     private final int field;
-    private final PinnedLines known;
 
     private Column(Pins.Given given) {
-      this.of = asked(given);
+      this.answer = answers.get(Asked.of(given));
       this.file = pins.list(given.list().name()).file();
       this.field = given.field();
-      this.known = lines.get(of);
+    }
+
+    /**
+     * The line that a row is about, of those that were looked up last.
+     *
+     * @return -1 if it is about none
+     */
+    public int line(long row) {
+      return answer.lines.get(row);
     }
 
     /**
@@ -200,19 +205,8 @@ public final class PinnedRows {
      * @return an empty text if there is none
      */
     public String of(long row) {
-      PinnedLines of = indexed ? known : lines.get(this.of);
-      int line = of == null ? -1 : of.get(row);
+      int line = line(row);
       return line < 0 ? "" : file.value(line, field);
     }
-  }
-
-  /** What a column takes that takes something. */
-  public Column column(ColumnName column) {
-    return new Column(pins.of(column).orElseThrow());
-  }
-
-  /** The stand-in for a row's value in a column; empty if it takes nothing, or there is none. */
-  public String standIn(long row, ColumnName column) {
-    return pins.of(column).isEmpty() ? "" : column(column).of(row);
   }
 }

@@ -68,15 +68,12 @@ final class PinClash {
       }
     }
     PinnedRows pinned = new PinnedRows(source, plan.pins(), table.table().name());
+    PinnedRows.Column theirs = pinned.column(name);
     int position = table.position(column.column().name());
     Map<Integer, String> found = new TreeMap<>();
-    rows.forEachBatch(
+    rows.forEachPart(
         MOST * 1_000,
-        (batch, length) -> {
-          RowSet some = new RowSet();
-          for (int i = 0; i < length; i++) {
-            some.add(batch[i]);
-          }
+        some -> {
           pinned.about(some);
           new Rewriter(source, plan, table, selection, masks)
               .rows(
@@ -86,7 +83,7 @@ final class PinClash {
                         after[position] == null
                             ? null
                             : lines.get(normal(after[position].toString(), caseless));
-                    int own = pinned.line(given, row);
+                    int own = theirs.line(row);
                     boolean itself = own >= 0 && !list.file().value(own, given.field()).isEmpty();
                     if (line != null && !(itself && own == line)) {
                       found.putIfAbsent(line, itself ? "the one at " + list.file().place(own) : "");

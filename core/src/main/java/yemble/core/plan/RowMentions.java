@@ -105,6 +105,10 @@ final class RowMentions {
     if (!columns.isEmpty()) {
       PinnedRows pins = new PinnedRows(source, plan.pins(), name);
       pins.about(rows);
+      List<PinnedRows.Column> standIns = new ArrayList<>();
+      for (TablePlan.ColumnPlan column : plans) {
+        standIns.add(column.isPinned() ? pins.column(of.table().name(column.column())) : null);
+      }
       source.rows(
           of.table(),
           rows,
@@ -118,10 +122,7 @@ final class RowMentions {
               if (plans.get(i).isJson()) {
                 inside(plans.get(i), row, values[i].toString(), stays, collector);
               } else {
-                String standIn =
-                    plans.get(i).isPinned()
-                        ? pins.standIn(row, of.table().name(columns.get(i)))
-                        : "";
+                String standIn = standIns.get(i) == null ? "" : standIns.get(i).of(row);
                 collector.value(row, kinds.get(i), Values.text(values[i]), standIn, stays);
               }
             }

@@ -38,29 +38,41 @@ public final class KeyFile {
                           "the environment variable " + VARIABLE + " does not hold a key")
                       .because("a key is 32 bytes in base64url, 43 characters"));
     }
-    Path file = directory.resolve(Project.KEY_FILE);
+    return inFile(
+        directory,
+        Project.KEY_FILE,
+        "restore it from where your team keeps it",
+        "masks are made with the project's secret key",
+        "put your team's key there or into " + VARIABLE + "; for a new project: yemble key new");
+  }
+
+  /**
+   * The key in a file, which only its owner may read.
+   *
+   * @param restoring what to do if it does not hold one
+   * @param why it is needed
+   * @param missing what to do if it is not there
+   */
+  private static SecretKey inFile(
+      Path directory, String name, String restoring, String why, String missing) {
+    Path file = directory.resolve(name);
     try {
-      TextFile.require(file, Project.KEY_FILE);
-      requirePrivate(file, Project.KEY_FILE);
-      return SecretKey.parse(TextFile.read(file, Project.KEY_FILE))
+      TextFile.require(file, name);
+      requirePrivate(file, name);
+      return SecretKey.parse(TextFile.read(file, name))
           .orElseThrow(
               () ->
                   Problem.of(Failure.KEY_FORM, "this file does not hold a key")
-                      .at(Project.KEY_FILE)
+                      .at(name)
                       .because("a key is 32 bytes in base64url, 43 characters")
-                      .remedy("restore it from where your team keeps it"));
+                      .remedy(restoring));
     } catch (NoSuchFileException e) {
       throw Problem.of(Failure.KEY_MISSING, "the key is missing")
-          .at(Project.KEY_FILE)
-          .because("masks are made with the project's secret key")
-          .remedy(
-              "put your team's key there or into "
-                  + VARIABLE
-                  + "; for a new project: yemble key new");
+          .at(name)
+          .because(why)
+          .remedy(missing);
     } catch (IOException e) {
-      throw Problem.of(Failure.FILE_UNREADABLE, "the key file cannot be read")
-          .at(Project.KEY_FILE)
-          .causedBy(e);
+      throw Problem.of(Failure.FILE_UNREADABLE, "the key file cannot be read").at(name).causedBy(e);
     }
   }
 
@@ -100,24 +112,8 @@ public final class KeyFile {
 
   /** The key of a token store in a file of a name, which only its owner may read. */
   public static SecretKey readForStore(Path directory, String name) {
-    Path file = directory.resolve(name);
-    try {
-      TextFile.require(file, name);
-      requirePrivate(file, name);
-      return SecretKey.parse(TextFile.read(file, name))
-          .orElseThrow(
-              () ->
-                  Problem.of(Failure.KEY_FORM, "this file does not hold a key")
-                      .at(name)
-                      .because("a key is 32 bytes in base64url, 43 characters")
-                      .remedy("yemble key new store " + name + " makes one"));
-    } catch (NoSuchFileException e) {
-      throw Problem.of(Failure.KEY_MISSING, "the key is missing")
-          .at(name)
-          .remedy("yemble key new store " + name + " makes one");
-    } catch (IOException e) {
-      throw Problem.of(Failure.FILE_UNREADABLE, "the key file cannot be read").at(name).causedBy(e);
-    }
+    String making = "yemble key new store " + name + " makes one";
+    return inFile(directory, name, making, "a token store opens with its key alone", making);
   }
 
   /** Writes a new key that originals are kept with, unless there is one. */
@@ -133,30 +129,22 @@ public final class KeyFile {
    */
   public static SecretKey readForUndo(Path directory, Map<String, String> environment) {
     String variable = environment.get(UNDO_VARIABLE);
-    Path file = directory.resolve(Project.UNDO_KEY_FILE);
-    try {
-      if (variable == null) {
-        TextFile.require(file, Project.UNDO_KEY_FILE);
-        requirePrivate(file, Project.UNDO_KEY_FILE);
-      }
-      return SecretKey.parse(
-              variable == null ? TextFile.read(file, Project.UNDO_KEY_FILE) : variable)
-          .orElseThrow(
-              () ->
-                  Problem.of(Failure.KEY_FORM, "this is no key that originals are kept with")
-                      .at(variable == null ? Project.UNDO_KEY_FILE : UNDO_VARIABLE)
-                      .because("a key is 32 bytes in base64url, 43 characters")
-                      .remedy("yemble key new undo makes one"));
-    } catch (NoSuchFileException e) {
-      throw Problem.of(Failure.KEY_MISSING, "the key that originals are kept with is missing")
-          .at(Project.UNDO_KEY_FILE)
-          .because("they lie in a file that only this key opens")
-          .remedy("yemble key new undo makes one; or put it into " + UNDO_VARIABLE);
-    } catch (IOException e) {
-      throw Problem.of(Failure.FILE_UNREADABLE, "the key file cannot be read")
-          .at(Project.UNDO_KEY_FILE)
-          .causedBy(e);
+    String making = "yemble key new undo makes one; or put it into " + UNDO_VARIABLE;
+    if (variable == null) {
+      return inFile(
+          directory,
+          Project.UNDO_KEY_FILE,
+          making,
+          "originals lie in a file that only this key opens",
+          making);
     }
+    return SecretKey.parse(variable)
+        .orElseThrow(
+            () ->
+                Problem.of(Failure.KEY_FORM, "this is no key that originals are kept with")
+                    .at(UNDO_VARIABLE)
+                    .because("a key is 32 bytes in base64url, 43 characters")
+                    .remedy("yemble key new undo makes one"));
   }
 
   /** Writes a key into a folder that has none. */

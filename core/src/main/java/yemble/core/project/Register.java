@@ -1,11 +1,6 @@
 package yemble.core.project;
 
-import com.fasterxml.jackson.core.JsonGenerator;
-import com.fasterxml.jackson.dataformat.csv.CsvFactory;
-import com.fasterxml.jackson.dataformat.csv.CsvGenerator;
-import com.fasterxml.jackson.dataformat.csv.CsvSchema;
 import java.io.IOException;
-import java.io.StringWriter;
 import java.nio.charset.CharacterCodingException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -101,19 +96,7 @@ public final class Register {
           .because("its first line, which is not shown here, has none of a register's headings")
           .remedy("the first line reads " + String.join(",", HEADER));
     }
-    for (String field : fields) {
-      if (fields.indexOf(field) != fields.lastIndexOf(field)) {
-        throw place
-            .problem(Failure.REGISTER_FORM, "the heading \"" + field + "\" stands there twice")
-            .remedy("leave one of the two columns, and take the other one out");
-      }
-      if (!HEADER.contains(field)) {
-        throw place
-            .problem(Failure.REGISTER_FORM, "unknown heading \"" + field + "\"")
-            .remedy(Nearest.hint(field, HEADER));
-      }
-    }
-    int[] positions = HEADER.stream().mapToInt(fields::indexOf).toArray();
+    int[] positions = CsvLines.positions(fields, HEADER, Failure.REGISTER_FORM, place);
     for (String needed : List.of("column", "decision")) {
       if (!fields.contains(needed)) {
         throw place
@@ -125,20 +108,7 @@ public final class Register {
   }
 
   private static RegisterLine read(List<String> fields, int[] positions, Place place) {
-    String[] ordered = new String[HEADER.size()];
-    for (int i = 0; i < ordered.length; i++) {
-      ordered[i] =
-          positions[i] >= 0 && positions[i] < fields.size()
-              ? SpreadsheetCell.original(fields.get(positions[i]))
-              : "";
-    }
-    if (fields.size() > HEADER.size()) {
-      throw place
-          .problem(
-              Failure.REGISTER_FORM,
-              "this line has " + fields.size() + " fields, not " + HEADER.size())
-          .remedy("put fields that hold a comma into double quotes");
-    }
+    String[] ordered = CsvLines.ordered(fields, positions, Failure.REGISTER_FORM, place);
     return new RegisterLine(
         ordered[0],
         ordered[1],
@@ -180,28 +150,7 @@ public final class Register {
 
   /** The register as the text of its file. */
   public String toText() {
-    StringWriter text = new StringWriter();
-    CsvSchema schema =
-        CsvSchema.builder()
-            .addColumns(HEADER, CsvSchema.ColumnType.STRING)
-            .setUseHeader(true)
-            .setLineSeparator("\n")
-            .build();
-    try (CsvGenerator generator = new CsvFactory().createGenerator(text)) {
-      generator.setSchema(schema);
-      generator.configure(CsvGenerator.Feature.STRICT_CHECK_FOR_QUOTING, true);
-      generator.configure(JsonGenerator.Feature.AUTO_CLOSE_TARGET, false);
-      for (RegisterLine line : lines.values()) {
-        generator.writeStartArray();
-        for (String field : fields(line)) {
-          generator.writeString(SpreadsheetCell.guarded(field));
-        }
-        generator.writeEndArray();
-      }
-    } catch (IOException e) {
-      throw new IllegalStateException(e);
-    }
-    return text.toString();
+    return CsvLines.text(HEADER, lines.values().stream().map(Register::fields)::iterator);
   }
 
   private static List<String> fields(RegisterLine line) {

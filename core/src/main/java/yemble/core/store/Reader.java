@@ -80,6 +80,17 @@ public interface Reader extends RowSource {
   /** All rows that satisfy a condition, with the values of some columns. */
   void rows(Table table, String condition, List<Column> columns, RowVisitor visitor);
 
+  /** Those rows of a set that satisfy a condition; an empty one all of them do. */
+  default RowSet meeting(Table table, String condition, RowSet rows) {
+    if (condition.isEmpty()) {
+      return rows;
+    }
+    RowSet meeting = new RowSet();
+    RowVisitor add = (row, nothing) -> meeting.add(row);
+    rows(table, condition, List.of(), add.within(rows));
+    return meeting;
+  }
+
   /**
    * The row of a primary key.
    *

@@ -1,6 +1,7 @@
 package yemble.core.store;
 
 import java.util.OptionalLong;
+import java.util.function.Consumer;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import org.roaringbitmap.longlong.LongIterator;
@@ -109,6 +110,19 @@ public final class RowSet implements Rows<RowSet> {
       }
       action.accept(batch, filled);
     }
+  }
+
+  /** The same, in sets. */
+  public void forEachPart(int size, Consumer<RowSet> action) {
+    forEachBatch(
+        size,
+        (batch, length) -> {
+          RowSet part = new RowSet();
+          for (int i = 0; i < length; i++) {
+            part.add(batch[i]);
+          }
+          action.accept(part);
+        });
   }
 
   /** Takes the first {@code length} numbers of an array that is used again afterwards. */
