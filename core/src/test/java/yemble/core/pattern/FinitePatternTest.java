@@ -104,4 +104,21 @@ class FinitePatternTest {
     assertThat(problem).hasMessageContaining(why);
     assertThat(problem.at()).isEqualTo(at);
   }
+
+  /** Numbers of 64 bits are counted by themselves; the others as before. */
+  @Test
+  void numbersLargeAndSmallGiveTheSameTexts() throws Exception {
+    for (String written :
+        List.of("[A-F]-[0-9]{3}|x{0,9}", "40[0-9]{14}", "([a-z]{2,5}[.])?[0-9]{1,9}")) {
+      FinitePattern pattern = FinitePattern.parse(written);
+      long count = pattern.count().longValueExact();
+      for (int i = 0; i < 2_000; i++) {
+        long number =
+            i < 100 ? i : i < 200 ? count - 1 - (i - 100) : Math.floorMod(random.nextLong(), count);
+        String text = pattern.text(number);
+        assertThat(text).isEqualTo(pattern.text(BigInteger.valueOf(number)));
+        assertThat(pattern.number(text)).isEqualTo(number);
+      }
+    }
+  }
 }
