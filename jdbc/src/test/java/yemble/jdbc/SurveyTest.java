@@ -177,7 +177,7 @@ class SurveyTest {
     assertThat(found.get("passenger.data $.who.mail").kind()).isEqualTo("email");
     assertThat(found.get("passenger.data $.n").isPersonal()).isFalse();
     assertThat(found.get("passenger.remark").kind()).isEqualTo("note");
-    assertThat(found.get("passenger.remark").evidence()).contains("mention 80 a person");
+    assertThat(found.get("passenger.remark").evidence()).contains("80 mention a full name");
   }
 
   @Test

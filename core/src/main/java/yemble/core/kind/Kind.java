@@ -19,6 +19,7 @@ import java.util.Set;
  * @param original how the proof looks for its originals
  * @param person whether it is personal only if the table is about people: the city of a passenger,
  *     not that of a warehouse
+ * @param traits what else is asked of it
  * @param origin where it is defined, as messages write it; empty for what ships with the tool
  */
 public record Kind(
@@ -33,6 +34,7 @@ public record Kind(
     Set<TypeSort> also,
     Original original,
     boolean person,
+    Traits traits,
     String origin) {
   /** The name of the mask that a rule of the project puts together. */
   public static final String BY_RULE = "by rule";
@@ -50,8 +52,19 @@ public record Kind(
    * @param likely the same if it holds every value for possible only
    * @param without what is left of the name's evidence if the check accepts no value, from 0 to 1
    * @param named whether values count only if the name speaks for the kind, too
+   * @param many whether a column has many different values, so that few tell of codes and tests
+   * @param longTexts whether long texts are put to its check, too
    */
-  public record Look(String name, double telling, double likely, double without, boolean named) {}
+  public record Look(
+      String name,
+      double telling,
+      double likely,
+      double without,
+      boolean named,
+      boolean many,
+      boolean longTexts) {
+    static final Look NONE = new Look("", 0, 0, 1, false, false, false);
+  }
 
   /**
    * How the proof looks for originals of a kind where none may be left.
@@ -95,10 +108,11 @@ public record Kind(
         "the text",
         "",
         List.of(),
-        new Look("", 0, 0, 1, false),
+        Look.NONE,
         EnumSet.allOf(TypeSort.class),
         Original.PLAIN,
         false,
+        Traits.PLAIN,
         origin);
   }
 
@@ -116,6 +130,7 @@ public record Kind(
         also,
         original,
         person,
+        traits,
         where);
   }
 

@@ -1,47 +1,31 @@
 package yemble.core.kind;
 
-import java.io.IOException;
-import java.io.InputStream;
-import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.Collectors;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
-import yemble.core.yaml.YamlValue;
 
 /** The kinds that are known: those that ship with the tool, and a project's own. Immutable. */
 public final class Kinds {
-  /** The mask of columns that are to be masked without a kind of their own. */
   /** How a person sees all kinds. */
   public static final String SEE_ALL = "yemble masks lists all";
 
+  /** The mask of columns that are to be masked without a kind of their own. */
   public static final String SHAPE = "shape";
 
-  private static final Set<String> WORDS =
-      Set.of(
-          "category",
-          "also",
-          "holds",
-          "becomes",
-          "alike",
-          "mask",
-          "samples",
-          "names",
-          "original",
-          "values",
-          "about");
-  private static final Set<String> VALUES = Set.of("look", "telling", "likely", "without", "named");
+  /** The kind of free texts, which are masked by their row. */
+  public static final String TEXT = "note";
+
+  /** The kind of JSON, which is masked path by path. */
+  public static final String JSON = "json";
 
   /** Those that ship with the tool. */
-  public static final Kinds BUILT_IN = new Kinds(load());
+  public static final Kinds BUILT_IN = new Kinds(KindTable.shipped().kinds());
 
   private final Map<String, Kind> all;
 
@@ -101,86 +85,26 @@ public final class Kinds {
     return all.keySet();
   }
 
+  /** Which part of a person's name a kind's values are. */
+  public Traits.Part part(String name) {
+    return traits(name).part();
+  }
+
+  /** Whether a kind's values are names of persons, or parts of such. */
+  public boolean isName(String name) {
+    return part(name) != Traits.Part.NONE;
+  }
+
+  /** The traits of a kind; plain for a name that is no kind's. */
+  public Traits traits(String name) {
+    return of(name).map(Kind::traits).orElse(Traits.PLAIN);
+  }
+
   /**
    * The phrases in the names of columns that speak for the kinds that ship with the tool, read from
-   * {@code names.txt} each time.
+   * the table each time.
    */
   public static List<Sign> signs() {
-    List<Sign> signs = new ArrayList<>();
-    text("names.txt")
-        .lines()
-        .filter(line -> !line.startsWith("#"))
-        .forEach(
-            line -> {
-              int colon = line.indexOf(':');
-              String[] head = line.substring(0, colon).split(" ");
-              for (String phrase : line.substring(colon + 1).split(",")) {
-                signs.add(
-                    new Sign(
-                        head[0], List.of(phrase.strip().split(" ")), Double.parseDouble(head[1])));
-              }
-            });
-    return signs;
-  }
-
-  private static String text(String name) {
-    try (InputStream in = Kinds.class.getResourceAsStream(name)) {
-      return new String(in.readAllBytes(), StandardCharsets.UTF_8);
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
-  }
-
-  private static Map<String, Kind> load() {
-    Map<String, Kind> kinds = new LinkedHashMap<>();
-    for (var entry : YamlValue.parse(text("kinds.yaml"), "kinds.yaml").entries()) {
-      kinds.put(entry.getKey().word(), read(entry.getKey().word(), entry.getValue()));
-    }
-    return kinds;
-  }
-
-  private static Kind read(String name, YamlValue body) {
-    Map<String, YamlValue> fields = body.fields(WORDS);
-    Map<String, YamlValue> values =
-        fields.containsKey("values") ? fields.get("values").fields(VALUES) : Map.of();
-    Kind.Look look =
-        new Kind.Look(
-            values.containsKey("look") ? values.get("look").word() : "",
-            share(values, "telling", 0),
-            share(values, "likely", 0),
-            share(values, "without", 0.25),
-            values.containsKey("named") && values.get("named").flag());
-    return new Kind(
-        name,
-        fields.get("category").oneOf(Category.class),
-        fields.get("holds").word(),
-        fields.get("becomes").word(),
-        fields.containsKey("alike") ? fields.get("alike").word() : "the text",
-        fields.containsKey("mask") ? fields.get("mask").word() : name,
-        fields.get("samples").items().stream().map(YamlValue::word).toList(),
-        look,
-        fields.containsKey("also")
-            ? fields.get("also").items().stream()
-                .map(sort -> sort.oneOf(TypeSort.class))
-                .collect(Collectors.toSet())
-            : Set.of(),
-        original(fields.get("original")),
-        fields.containsKey("about"),
-        "");
-  }
-
-  private static Kind.Original original(YamlValue body) {
-    if (body == null) {
-      return Kind.Original.PLAIN;
-    }
-    Map<String, YamlValue> fields = body.fields(Set.of("form", "among", "stays"));
-    return new Kind.Original(
-        fields.containsKey("form") ? fields.get("form").oneOf(Kind.Form.class) : Kind.Form.NONE,
-        fields.containsKey("among") ? fields.get("among").number(2) : Kind.Original.PLAIN.among(),
-        fields.containsKey("stays") && fields.get("stays").flag());
-  }
-
-  private static double share(Map<String, YamlValue> fields, String word, double otherwise) {
-    return fields.containsKey(word) ? fields.get(word).share() : otherwise;
+    return KindTable.shipped().signs();
   }
 }

@@ -72,8 +72,8 @@ public final class Masks {
               "password-hash",
               (masks, scope) ->
                   new PasswordHash(masks.prf(scope), PasswordHash.USUAL, masks.own(scope))),
-          Map.entry("note", (masks, scope) -> masks.text()),
-          Map.entry("json", (masks, scope) -> masks.json(Map.of(), null)));
+          Map.entry(Kinds.TEXT, (masks, scope) -> masks.text()),
+          Map.entry(Kinds.JSON, (masks, scope) -> masks.json(Map.of(), null)));
 
   private final Terms terms;
   private final SecretKey key;
@@ -125,6 +125,11 @@ public final class Masks {
       countries = Set.copyOf(countries);
       rules = Map.copyOf(rules);
     }
+  }
+
+  /** The names of all masks that a kind can have, but for those of lists. */
+  public static Set<String> names() {
+    return MAKERS.keySet();
   }
 
   /** All kinds that are known. */
@@ -222,7 +227,7 @@ public final class Masks {
     if (steps.isEmpty()) {
       return kind.isEmpty() ? shape() : made(terms.kinds().known(kind));
     }
-    if (kind.equals("note") && steps.stream().allMatch(MaskStep.Replace.class::isInstance)) {
+    if (kind.equals(Kinds.TEXT) && steps.stream().allMatch(MaskStep.Replace.class::isInstance)) {
       return text(steps);
     }
     List<Mask> masks = new ArrayList<>();
@@ -316,7 +321,7 @@ public final class Masks {
   /** The mask of free text that is told what it may mention. */
   public FreeText text() {
     if (text == null) {
-      text = text(terms.rules().getOrDefault("note", MaskRule.NONE).steps());
+      text = text(terms.rules().getOrDefault(Kinds.TEXT, MaskRule.NONE).steps());
     }
     return text;
   }

@@ -7,6 +7,8 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import yemble.core.kind.Kinds;
+import yemble.core.kind.Traits;
 
 /**
  * The values that a free text may mention because they stand in its row or in the rows it belongs
@@ -18,12 +20,6 @@ public final class Mentions {
 
   private static final int SHORTEST_NAME = 2;
   private static final int SHORTEST_VALUE = 4;
-
-  /** Kinds whose values no text mentions, or means something else by. */
-  private static final Set<String> NOT_SAID = Set.of("gender", "note", "json", "password-hash");
-
-  private static final Set<String> NAMES =
-      Set.of("given-name", "family-name", "full-name", "name-family-first");
 
   private final Map<String, String> words = new HashMap<>();
   private final List<Value> values = new ArrayList<>();
@@ -39,12 +35,12 @@ public final class Mentions {
   public void add(String kind, String text) {
     String trimmed = text.strip();
     originals.add(new Value(trimmed, kind));
-    switch (kind) {
-      case "given-name", "family-name" -> words(trimmed, kind);
-      case "full-name" -> fullName(trimmed, false);
-      case "name-family-first" -> fullName(trimmed, true);
-      default -> {
-        if (!NOT_SAID.contains(kind) && trimmed.length() >= SHORTEST_VALUE) {
+    switch (Kinds.BUILT_IN.part(kind)) {
+      case GIVEN, FAMILY -> words(trimmed, kind);
+      case FULL -> fullName(trimmed, false);
+      case FAMILY_FIRST -> fullName(trimmed, true);
+      case NONE -> {
+        if (isSaid(kind) && trimmed.length() >= SHORTEST_VALUE) {
           values.add(new Value(trimmed, kind));
         }
       }
@@ -57,11 +53,11 @@ public final class Mentions {
    */
   public void pin(String kind, String text, String standIn) {
     add(kind, text);
-    if (NOT_SAID.contains(kind)) {
+    if (!isSaid(kind)) {
       return;
     }
-    boolean name = NAMES.contains(kind);
-    boolean familyFirst = kind.equals("name-family-first");
+    boolean name = Kinds.BUILT_IN.isName(kind);
+    boolean familyFirst = Kinds.BUILT_IN.part(kind) == Traits.Part.FAMILY_FIRST;
     List<FullName.Part> parts = name ? FullName.parts(text, familyFirst) : List.of();
     if (name ? parts.size() > 1 : text.strip().length() >= SHORTEST_VALUE) {
       standIns.putIfAbsent(text.strip(), standIn);
@@ -72,6 +68,11 @@ public final class Mentions {
         pinnedWords.putIfAbsent(Letters.lower(parts.get(i).word()), theirs.get(i).word());
       }
     }
+  }
+
+  /** Whether a text that holds a value of a kind means it. */
+  private static boolean isSaid(String kind) {
+    return Kinds.BUILT_IN.traits(kind).texts().said();
   }
 
   /** The agreed stand-in for a word of a name; null if there is none. */

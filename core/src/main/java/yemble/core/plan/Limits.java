@@ -54,7 +54,7 @@ public final class Limits {
   private final List<String> unsure = new ArrayList<>();
   private final List<String> weak = new ArrayList<>();
   private final List<String> own = new ArrayList<>();
-  private final Remains remains = new Remains();
+  private final Remains remains;
   private long values;
   private int keys;
   private int conditions;
@@ -64,6 +64,7 @@ public final class Limits {
     this.plan = plan;
     this.selection = selection;
     this.masks = masks;
+    this.remains = new Remains(masks.kinds());
     this.outline = source.outline();
   }
 
@@ -237,8 +238,8 @@ public final class Limits {
   }
 
   /** Whether all values become one, and are meant to. */
-  private static boolean isOne(TablePlan.ColumnPlan column) {
-    return column.rule().isConstant() || column.kind().equals("password-hash");
+  private boolean isOne(TablePlan.ColumnPlan column) {
+    return column.rule().isConstant() || masks.kinds().traits(column.kind()).one();
   }
 
   /** Counts different values before and after. */

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import yemble.core.kind.Kinds;
 import yemble.core.mask.BytesText;
 import yemble.core.mask.Vocabulary;
 
@@ -15,19 +16,22 @@ import yemble.core.mask.Vocabulary;
  * sampled text and are a name in a sampled row of some table, its own or another.
  */
 final class Remains {
-  private static final Set<String> NAMES =
-      Set.of("given-name", "family-name", "full-name", "name-family-first");
   private static final Set<String> PARTICLES = Vocabulary.particles();
   private static final int SHORTEST = 3;
 
+  private final Kinds kinds;
   private final Set<String> names = new HashSet<>();
   private final Map<String, List<Set<String>>> stayed = new LinkedHashMap<>();
+
+  Remains(Kinds kinds) {
+    this.kinds = kinds;
+  }
 
   /** Takes what a sample of a table was and became. */
   void look(TablePlan table, List<Object[]> before, List<Object[]> after) {
     for (int position : table.masked()) {
       TablePlan.ColumnPlan column = table.columns().get(position);
-      if (NAMES.contains(column.kind())) {
+      if (kinds.isName(column.kind())) {
         before.forEach(row -> words(row[position]).forEach(this::name));
       } else if (column.isText() || column.isJson()) {
         List<Set<String>> texts = new ArrayList<>();

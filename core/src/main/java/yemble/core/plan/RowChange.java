@@ -5,9 +5,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
 import java.util.regex.Pattern;
 import yemble.core.crypto.Keying;
+import yemble.core.kind.Traits;
 import yemble.core.mask.DateShift;
 import yemble.core.mask.Masks;
 import yemble.core.mask.ValueMask;
@@ -27,9 +27,6 @@ import yemble.core.store.Values;
  * Belongs to one thread.
  */
 final class RowChange {
-  /** What all places of a postal area have in common; keyed by a code, it is keyed by its area. */
-  private static final Set<String> TOWNS = Set.of("city", "region");
-
   private static final Pattern WORD_ENDS = Pattern.compile("[\\s-]+");
 
   private final Reader source;
@@ -119,7 +116,8 @@ final class RowChange {
     ValueMask alone = masks.values(masks.of(column.kind(), rule.notKeyed()), rule.also());
     Keying keying = masks.within(rule).keying();
     boolean byArea =
-        TOWNS.contains(column.kind()) && table.columns().get(by).kind().equals("postcode");
+        masks.kinds().traits(column.kind()).area() == Traits.Area.WITHIN
+            && masks.kinds().traits(table.columns().get(by).kind()).area() == Traits.Area.CODE;
     return (before, after) -> {
       if (before[by] == null) {
         after[position] = alone.apply(before[position]);

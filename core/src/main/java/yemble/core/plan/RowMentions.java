@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import yemble.core.kind.Kinds;
 import yemble.core.mask.JsonText;
 import yemble.core.mask.Mentions;
 import yemble.core.name.ColumnName;
@@ -147,7 +148,7 @@ final class RowMentions {
   }
 
   private static boolean isTelling(TablePlan.PathPlan path) {
-    return path.masked() && !path.kind().equals("note") && path.rule().isNone();
+    return path.masked() && !path.kind().equals(Kinds.TEXT) && path.rule().isNone();
   }
 
   /** The masked values inside JSON. */

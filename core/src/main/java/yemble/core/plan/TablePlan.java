@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
+import yemble.core.kind.Kinds;
 import yemble.core.project.MaskRule;
 import yemble.core.project.MaskStep;
 import yemble.core.schema.Column;
@@ -67,12 +68,12 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** Whether the mask reads the whole row and its parents. */
     public boolean isText() {
-      return masked && kind.equals("note") && isSettingsOnly(MaskStep.Replace.class);
+      return masked && kind.equals(Kinds.TEXT) && isSettingsOnly(MaskStep.Replace.class);
     }
 
     /** Whether it is masked path by path. */
     public boolean isJson() {
-      return masked && kind.equals("json") && isSettingsOnly(MaskStep.UnknownPaths.class);
+      return masked && kind.equals(Kinds.JSON) && isSettingsOnly(MaskStep.UnknownPaths.class);
     }
 
     /** Whether a rule has no steps but such as tell the kind's own mask how it goes about. */
@@ -83,7 +84,8 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
     /** Whether it is JSON that holds free text, which is masked by its row and its parents. */
     public boolean holdsText() {
       return isJson()
-          && paths.values().stream().anyMatch(path -> path.masked() && path.kind().equals("note"));
+          && paths.values().stream()
+              .anyMatch(path -> path.masked() && path.kind().equals(Kinds.TEXT));
     }
 
     /** Whether JSON stops the run by a path that the register does not know. */
@@ -132,7 +134,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** The kind, or the word for none. */
     public String kindName() {
-      return kind.isEmpty() ? yemble.core.kind.Kinds.SHAPE : kind;
+      return kind.isEmpty() ? Kinds.SHAPE : kind;
     }
   }
 

@@ -5,6 +5,7 @@ import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /** The checks by the names that the table of kinds calls them by. For one thread. */
 public final class Looks {
@@ -74,6 +75,11 @@ public final class Looks {
     all.put("union-membership", NameLooks.oneOf("unions", true));
     all.put("note", Look.of(TextLooks::prose));
     all.put("json", Look.of(TextLooks::json));
+  }
+
+  /** The names of all checks. */
+  public Set<String> names() {
+    return all.keySet();
   }
 
   /** The check of a name; null if there is none. */

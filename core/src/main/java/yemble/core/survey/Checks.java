@@ -9,6 +9,7 @@ import yemble.core.project.Conventions;
 import yemble.core.recognition.Hits;
 import yemble.core.recognition.Look;
 import yemble.core.recognition.Looks;
+import yemble.core.recognition.Mentioned;
 import yemble.core.recognition.Verdict;
 
 /**

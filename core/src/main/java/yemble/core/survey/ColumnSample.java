@@ -16,6 +16,7 @@ import yemble.core.recognition.BytesFormat;
 import yemble.core.recognition.Hits;
 import yemble.core.recognition.Look;
 import yemble.core.recognition.Looks;
+import yemble.core.recognition.Mentioned;
 import yemble.core.recognition.TextFormat;
 import yemble.core.recognition.Value;
 import yemble.core.store.Values;
@@ -29,10 +30,6 @@ final class ColumnSample {
   private static final Pattern CODE = Pattern.compile("[A-Za-z0-9 ._/-]{1,20}");
   private static final int LONGEST_NAME = 120;
   private static final int MOST_SPACES = 9;
-
-  /** The checks that long texts are put to. */
-  private static final Set<String> OF_TEXTS =
-      Set.of("note", "json", "health-note", "user-agent", "password-hash", "secret", "session-id");
 
   /** More spaces than full names have. */
   private static final int MOST_NAMES = 5;
@@ -203,7 +200,7 @@ final class ColumnSample {
       active.removeIf(check -> !spokenFor.contains(check.kind().name()) && check.hits().isEmpty());
     }
     for (Checked check : active) {
-      if (!prose || OF_TEXTS.contains(check.kind().look().name())) {
+      if (!prose || check.kind().look().longTexts()) {
         check.hits().weight(times);
         check.look().at(value, check.hits());
       }

@@ -5,8 +5,10 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
+import yemble.core.kind.Kinds;
 import yemble.core.project.Project;
 import yemble.core.recognition.Looks;
+import yemble.core.recognition.Mentioned;
 import yemble.core.schema.Literals;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
@@ -39,13 +41,7 @@ public final class Definitions {
   public record Found(String name, String kind, int texts) {
     /** What it looks like, in words. */
     public String looks() {
-      return switch (kind) {
-        case "email" -> "an e-mail address";
-        case "iban" -> "an account number";
-        case "card-number" -> "a card number";
-        case "phone" -> "a telephone number";
-        default -> "a full name";
-      };
+      return Kinds.BUILT_IN.traits(kind).texts().called();
     }
   }
 

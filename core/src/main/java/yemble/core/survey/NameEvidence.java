@@ -39,7 +39,12 @@ final class NameEvidence {
   private final List<Phrase> words = new ArrayList<>();
 
   /** How strongly a name speaks for a kind, and by which of its words. */
-  record Said(double strength, String by) {}
+  record Said(double strength, String by) {
+    /** The same with a share of the strength. */
+    Said times(double share) {
+      return new Said(share * strength, by);
+    }
+  }
 
   NameEvidence(Conventions conventions) {
     for (Sign sign : Kinds.signs()) {

@@ -1,8 +1,6 @@
 package yemble.core.survey;
 
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
@@ -16,24 +14,6 @@ final class Surroundings {
   private static final double SURE_SIGN = 0.75;
   private static final double UNKNOWN = 0.45;
   private static final int MOST_COLUMNS = 3;
-  private static final Set<String> OF_PEOPLE =
-      Set.of(
-          "given-name",
-          "family-name",
-          "birth-date",
-          "birth-place",
-          "gender",
-          "marital-status",
-          "national-id",
-          "nationality",
-          "passport-number",
-          "religion",
-          "driver-licence",
-          "employee-number",
-          "username",
-          "insurance-number",
-          "salary");
-
   private final double share;
   private final String why;
 
@@ -42,7 +22,7 @@ final class Surroundings {
     this.why = why;
   }
 
-  static Surroundings of(Table table, Schema schema, NameEvidence names) {
+  static Surroundings of(Table table, Schema schema, Checks checks) {
     double score = 0;
     String why = "nothing says whether the table is about people";
     boolean things = false;
@@ -60,12 +40,13 @@ final class Surroundings {
     }
     int telling = 0;
     for (Column column : table.columns()) {
-      Map<String, NameEvidence.Said> said = names.of(column.name());
-      telling +=
-          OF_PEOPLE.stream()
-                  .anyMatch(k -> said.containsKey(k) && said.get(k).strength() > SURE_SIGN)
-              ? 1
-              : 0;
+      boolean ofPeople =
+          checks.names().of(column.name()).entrySet().stream()
+              .anyMatch(
+                  said ->
+                      said.getValue().strength() > SURE_SIGN
+                          && checks.kinds().traits(said.getKey()).weighing().onlyPeople());
+      telling += ofPeople ? 1 : 0;
     }
     if (telling > 0) {
       score += 1.5 * Math.min(telling, MOST_COLUMNS);

@@ -13,6 +13,7 @@ import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
+import yemble.core.kind.Kinds;
 import yemble.core.kind.TypeSort;
 import yemble.core.mask.JsonText;
 import yemble.core.name.ColumnName;
@@ -28,19 +29,6 @@ final class TableSurvey {
   private static final double LEAST_REPEATS = 0.15;
   private static final int SHORTEST_REPEAT = 4;
   private static final int LONGEST_REPEAT = 1_000;
-  private static final List<String> NOT_REPEATED =
-      List.of(
-          "gender",
-          "note",
-          "json",
-          "birth-date",
-          "city",
-          "region",
-          "country",
-          "birth-place",
-          "nationality",
-          "password-hash",
-          "health-note");
   private static final XMLInputFactory XML = xml();
 
   private final Table table;
@@ -154,7 +142,7 @@ final class TableSurvey {
    */
   List<Finding> findings(
       Schema schema, Map<ColumnName, String> comments, Weigher weigher, int examples) {
-    Surroundings around = Surroundings.of(table, schema, checks.names());
+    Surroundings around = Surroundings.of(table, schema, checks);
     List<Finding> findings = new ArrayList<>();
     for (int i = 0; i < samples.length; i++) {
       Column column = columns.get(i);
@@ -164,7 +152,7 @@ final class TableSurvey {
           weigher.weigh(
               new Weigher.Subject(table, column, "", column.name(), comment, samples[i], around),
               examples);
-      boolean json = finding.kind().equals("json");
+      boolean json = finding.kind().equals(Kinds.JSON);
       if (!json && !elements.get(i).isEmpty()) {
         finding = withElements(finding, column, elements.get(i), weigher, around);
       }
@@ -221,7 +209,7 @@ final class TableSurvey {
         finding.column(),
         "",
         finding.type(),
-        "note",
+        Kinds.TEXT,
         confidence,
         Decision.UNDECIDED,
         false,
@@ -247,7 +235,7 @@ final class TableSurvey {
       Finding finding = findings.get(at.get(table.name(columns.get(i)).toString()));
       if (finding.isPersonal()
           && finding.confidence() >= Weigher.SURE
-          && !NOT_REPEATED.contains(finding.kind())) {
+          && checks.kinds().traits(finding.kind()).texts().repeated()) {
         known.add(i);
       }
     }
@@ -258,7 +246,7 @@ final class TableSurvey {
       int position = at.get(table.name(columns.get(i)).toString());
       Finding finding = findings.get(position);
       boolean words = Weigher.format(samples[i]).isEmpty();
-      if (words && !finding.sure() && !finding.kind().equals("json")) {
+      if (words && !finding.sure() && !finding.kind().equals(Kinds.JSON)) {
         Finding repeating = repeating(finding, i, known);
         if (repeating != null) {
           findings.set(position, repeating);
@@ -293,7 +281,7 @@ final class TableSurvey {
         before.column(),
         "",
         before.type(),
-        before.isPersonal() ? before.kind() : "note",
+        before.isPersonal() ? before.kind() : Kinds.TEXT,
         confidence,
         Decision.MASK,
         confidence >= Weigher.SURE,

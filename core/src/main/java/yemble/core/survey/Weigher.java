@@ -2,14 +2,15 @@ package yemble.core.survey;
 
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
+import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
+import yemble.core.kind.Kinds;
+import yemble.core.kind.Traits;
 import yemble.core.kind.TypeSort;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
@@ -32,8 +33,6 @@ final class Weigher {
   /** From one value in so many on, a format is what the column is. */
   private static final int SOME_FORMATS = 5;
 
-  private static final String FULL_NAME = "full-name";
-  private static final String FAMILY_FIRST = "name-family-first";
   private static final int FEW_NAMES = 5;
   private static final int MOSTLY = 4;
   private static final double TOLD = 0.05;
@@ -49,20 +48,12 @@ final class Weigher {
   private static final double BY_NAME = 0.15;
   private static final double TELLING_REFUSALS = 0.1;
   private static final double KEY_NUMBER = 0.4;
+  private static final double STRONG = 0.8;
+  private static final double CLAIMS = 0.7;
+  private static final double BESIDE_A_CLAIM = 0.5;
+  private static final double OF_THINGS = 0.3;
+  private static final double OF_THINGS_BUT_STRONG = 0.9;
   private static final double FEW_DIFFERENT = 0.5;
-  private static final Set<String> OF_MANY =
-      Set.of(
-          "username",
-          "email",
-          "iban",
-          "card-number",
-          "national-id",
-          "tax-number",
-          "insurance-number",
-          "vin",
-          "given-name",
-          "family-name",
-          "full-name");
   private static final double COMMENT = 0.85;
   private static final double KNOWN_ENOUGH = 0.85;
   private static final double ADULT_MEDIAN = 12;
@@ -135,51 +126,39 @@ final class Weigher {
   }
 
   /** Takes back what a name says of one kind where it says more of another. */
-  private static void narrow(Map<String, NameEvidence.Said> said, Subject subject) {
-    double names = Math.max(strength(said, "given-name"), strength(said, "family-name"));
-    if (names > 0.4) {
-      weaken(said, "full-name", strength(said, "full-name") > 0.8 ? 0.9 : 0.3);
-      weaken(said, "username", 0.5);
-    }
-    if (strength(said, "company") > 0.4
-        || strength(said, "city") > 0.4
-        || strength(said, "street-address") > 0.6) {
-      weaken(said, "full-name", 0.4);
-    }
-    for (String more :
-        List.of(
-            "email",
-            "birth-place",
-            "card-expiry",
-            "iban",
-            "phone",
-            "ip-address",
-            "mac-address",
-            "username")) {
-      if (strength(said, more) > 0.7) {
-        for (String less :
-            List.of(
-                "full-name",
-                "street-address",
-                "city",
-                "country",
-                "card-number",
-                "bank-account",
-                "birth-date",
-                "given-name")) {
-          weaken(said, less, 0.5);
+  private void narrow(Map<String, NameEvidence.Said> said, Subject subject) {
+    Kinds kinds = checks.kinds();
+    for (Kind kind : kinds.all()) {
+      for (Traits.Yield yield : kind.traits().weighing().yields()) {
+        if (yield.to().entrySet().stream()
+            .anyMatch(to -> strength(said, to.getKey()) > to.getValue())) {
+          weaken(said, kind.name(), isStrong(said, kind) ? yield.strong() : yield.keeps());
         }
       }
     }
+    for (Kind more : kinds.all()) {
+      if (more.traits().weighing().claims() && strength(said, more.name()) > CLAIMS) {
+        said.replaceAll(
+            (less, by) -> kinds.traits(less).weighing().givesWay() ? by.times(BESIDE_A_CLAIM) : by);
+      }
+    }
     if (isKeyNumber(subject)) {
-      said.replaceAll((kind, by) -> new NameEvidence.Said(KEY_NUMBER * by.strength(), by.by()));
+      said.replaceAll((kind, by) -> by.times(KEY_NUMBER));
     }
     boolean things =
         NameWords.of(subject.called()).stream()
             .anyMatch(w -> NameWords.isThings(w) && !NameWords.isPeople(w));
     if (things) {
-      weaken(said, "full-name", strength(said, "full-name") > 0.8 ? 0.9 : 0.3);
+      for (Kind kind : kinds.all()) {
+        if (kind.traits().part() == Traits.Part.FULL) {
+          weaken(said, kind.name(), isStrong(said, kind) ? OF_THINGS_BUT_STRONG : OF_THINGS);
+        }
+      }
     }
+  }
+
+  private static boolean isStrong(Map<String, NameEvidence.Said> said, Kind kind) {
+    return strength(said, kind.name()) > STRONG;
   }
 
   /** Whether a column is a number called an id that rows are known by: the database's own. */
@@ -198,7 +177,7 @@ final class Weigher {
   }
 
   private static void weaken(Map<String, NameEvidence.Said> said, String kind, double share) {
-    said.computeIfPresent(kind, (k, by) -> new NameEvidence.Said(share * by.strength(), by.by()));
+    said.computeIfPresent(kind, (k, by) -> by.times(share));
   }
 
   private double confidence(Kind kind, NameEvidence.Said said, Subject subject, TypeSort sort) {
@@ -228,10 +207,10 @@ final class Weigher {
           v = 0;
         }
         v *= sample.values() < FEW ? (double) sample.values() / FEW : 1;
-        v *= OF_MANY.contains(kind.name()) && isFew(sample) ? FEW_DIFFERENT : 1;
+        v *= kind.look().many() && isFew(sample) ? FEW_DIFFERENT : 1;
       }
     }
-    double figures = figures(kind.name(), sample);
+    double figures = figures(kind.traits().weighing().figures(), sample);
     if (sort == TypeSort.FLAG) {
       v = 0;
     }
@@ -247,42 +226,38 @@ final class Weigher {
 
   /** What the table around leaves of the confidence. */
   private static double around(Kind kind, Subject subject, double byName) {
+    return kind.name().equals(Kinds.TEXT)
+        ? aroundText(kind.traits().weighing(), subject, byName)
+        : kind.traits().weighing().around(subject.around().share(), byName);
+  }
+
+  /** Texts are the more personal the more they mention, and less a note if they are of health. */
+  private static double aroundText(Traits.Weighing weighing, Subject subject, double byName) {
     double share = subject.around().share();
-    return switch (kind.name()) {
-      case "given-name", "family-name" -> byName > 0.7 ? 1 : Math.min(1, share + 0.2);
-      case "full-name" -> byName > 0.75 ? 1 : Math.min(1, share + (byName > 0.55 ? 0.4 : 0.2));
-      case "note" -> {
-        ColumnSample sample = subject.sample();
-        double mentions = sample.values() == 0 ? 0 : (double) sample.mentioning() / sample.values();
-        double repeated =
-            sample.values() > 20 && sample.distinctness() < 0.2 && byName < 0.5 ? 0.5 : 1;
-        Hits health = sample.hits("health-note");
-        boolean ill = health != null && health.known() > 0.6 * sample.values() && share > 0.4;
-        yield (ill ? 0.75 : 1)
-            * Math.min(1, (share < 0.4 ? 0.45 : share < 0.8 ? 0.75 : 1) + 5 * mentions)
-            * (mentions > 0.02 ? 1 : repeated);
-      }
-      case "tax-number", "password-hash" -> byName > 0.5 || byName < BY_NAME ? 1 : share;
-      case "username", "job-title" -> byName > 0.6 ? Math.min(1, share + 0.35) : share;
-      default -> kind.person() ? share : 1;
-    };
+    ColumnSample sample = subject.sample();
+    double mentions = sample.values() == 0 ? 0 : (double) sample.mentioning() / sample.values();
+    double repeated = sample.values() > 20 && sample.distinctness() < 0.2 && byName < 0.5 ? 0.5 : 1;
+    Hits narrower = sample.hits(weighing.narrower());
+    boolean rather = narrower != null && narrower.known() > 0.6 * sample.values() && share > 0.4;
+    return (rather ? 0.75 : 1)
+        * Math.min(1, (share < 0.4 ? 0.45 : share < 0.8 ? 0.75 : 1) + 5 * mentions)
+        * (mentions > 0.02 ? 1 : repeated);
   }
 
   /** What the figures of the whole column leave, or add: 1 for nothing. */
-  private double figures(String kind, ColumnSample sample) {
+  private double figures(Traits.Figures figures, ColumnSample sample) {
     if (sample.values() < FEW) {
       return 1;
     }
-    return switch (kind) {
-      case "birth-date" -> days(sample);
-      case "age" ->
+    double otherwise = figures.otherwise();
+    return switch (figures.of()) {
+      case ANY -> 1;
+      case BIRTHDAYS -> days(sample);
+      case AGES ->
           sample.most() > 115 || sample.least() < 0 ? 0.1 : sample.different() >= 8 ? 1 : 0.5;
-      case "gender" -> sample.different() <= 8 ? 1 : 0.1;
-      case "blood-group", "marital-status" -> sample.different() <= 20 ? 1 : 0.3;
-      case "latitude", "longitude" -> sample.fine() > 0.6 ? 1 : 0.3;
-      case "session-id", "secret", "password-hash", "device-id" ->
-          sample.values() > 20 && sample.distinctness() < 0.1 ? 0.4 : 1;
-      default -> 1;
+      case FEW -> sample.different() <= figures.most() ? 1 : otherwise;
+      case FINE -> sample.fine() > 0.6 ? 1 : otherwise;
+      case DIFFERENT -> sample.values() > 20 && sample.distinctness() < 0.1 ? otherwise : 1;
     };
   }
 
@@ -305,7 +280,7 @@ final class Weigher {
     Optional<String> format = format(sample);
     boolean any = !cases.isEmpty() && cases.get(0).confidence() >= NAMED && format.isEmpty();
     boolean speaks = format.isPresent() && sample.mentioning() > 0;
-    String kind = any ? cases.get(0).kind().name() : speaks ? "note" : "";
+    String kind = any ? named(cases.get(0).kind(), sample) : speaks ? Kinds.TEXT : "";
     boolean closed = subject.path().isEmpty() && isClosed(sort);
     double confidence =
         any
@@ -314,7 +289,7 @@ final class Weigher {
     Decision suggested =
         confidence < SUGGESTED || speaks ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
     boolean sure = any ? confidence >= SURE && !subject.column().generated() : closed;
-    Hits hits = any ? sample.hits(kind) : null;
+    Hits hits = any ? sample.hits(cases.get(0).kind().name()) : null;
     List<Finding.Refusal> refusals = new ArrayList<>();
     if (hits != null) {
       hits.refused().forEach((why, count) -> refusals.add(new Finding.Refusal(why, count)));
@@ -323,7 +298,7 @@ final class Weigher {
         new ColumnName(subject.table().name(), subject.column().name()),
         subject.path(),
         subject.path().isEmpty() ? subject.column().type() : "",
-        kind.equals(FULL_NAME) && familyComesFirst(sample) ? FAMILY_FIRST : kind,
+        kind,
         confidence,
         suggested,
         sure,
@@ -336,7 +311,9 @@ final class Weigher {
             .limit(MOST_OTHERS)
             .map(c -> new Finding.Candidate(c.kind().name(), c.confidence()))
             .toList(),
-        examples > 0 ? sample.examples(kind, examples) : Finding.Examples.NONE);
+        examples > 0
+            ? sample.examples(any ? cases.get(0).kind().name() : kind, examples)
+            : Finding.Examples.NONE);
   }
 
   /** What the values are, if they are more than words: left open, as no mask sees into them. */
@@ -352,6 +329,15 @@ final class Weigher {
                     entry.getValue(),
                     sample.values(),
                     entry.getKey()));
+  }
+
+  /** What the kind is called where the family name comes first. */
+  private static String named(Kind kind, ColumnSample sample) {
+    return isTurned(kind, sample) ? kind.traits().turned() : kind.name();
+  }
+
+  private static boolean isTurned(Kind kind, ColumnSample sample) {
+    return !kind.traits().turned().isEmpty() && familyComesFirst(sample);
   }
 
   /** Whether known given names stand behind unknown words far more often than before them. */
@@ -386,13 +372,13 @@ final class Weigher {
                       String.format(
                           Locale.ROOT, "%,d not: %s", refused.getValue(), refused.getKey())));
     }
-    if (sample.mentioning() > 0 && best.kind().category().toString().equals("text")) {
+    if (sample.mentioning() > 0 && best.kind().category() == Category.TEXT) {
       reasons.add(mentions(sample));
     }
-    if (best.kind().person() || best.kind().name().equals("full-name")) {
+    if (best.kind().person() || best.kind().traits().part() == Traits.Part.FULL) {
       reasons.add(subject.around().why());
     }
-    if (best.kind().name().equals(FULL_NAME) && familyComesFirst(sample)) {
+    if (isTurned(best.kind(), sample)) {
       reasons.add(
           String.format(
               Locale.ROOT,
@@ -400,7 +386,8 @@ final class Weigher {
               sample.familyFirst(),
               sample.givenFirst()));
     }
-    if (best.kind().name().equals("birth-date") && sample.hasDates()) {
+    if (best.kind().traits().weighing().figures().of() == Traits.Figures.Of.BIRTHDAYS
+        && sample.hasDates()) {
       reasons.add("most between " + sample.year(0.1) + " and " + sample.year(0.9));
     }
     return reasons;
@@ -425,25 +412,20 @@ final class Weigher {
         percent(hits.accepted(), sample.values()));
   }
 
+  /** How many values mention what: {@code 80 mention a full name, 12 an e-mail address}. */
   private static String mentions(ColumnSample sample) {
     List<String> what = new ArrayList<>();
-    Map<String, String> words =
-        new HashMap<>(
-            Map.of(
-                "full-name",
-                "a person",
-                "email",
-                "an e-mail address",
-                "phone",
-                "a number to call",
-                "iban",
-                "an account",
-                "card-number",
-                "a card"));
     sample
         .mentions()
-        .forEach((k, count) -> what.add(String.format(Locale.ROOT, "%,d %s", count, words.get(k))));
-    return "mention " + String.join(", ", what);
+        .forEach(
+            (kind, count) ->
+                what.add(
+                    String.format(
+                        Locale.ROOT,
+                        what.isEmpty() ? "%,d mention %s" : "%,d %s",
+                        count,
+                        Kinds.BUILT_IN.traits(kind).texts().called())));
+    return String.join(", ", what);
   }
 
   private static String percent(long part, long all) {

@@ -31,8 +31,6 @@ import yemble.core.store.Values;
  * and JSON as well, where some may stand for other reasons.
  */
 final class OwnRow {
-  private static final Set<String> NAMES =
-      Set.of("given-name", "family-name", "full-name", "name-family-first");
   private static final Set<String> ORDINARY = Vocabulary.ordinary();
   private static final Pattern CAPITAL =
       Pattern.compile("(?<![\\p{L}\\p{M}])\\p{Lu}[\\p{L}\\p{M}]{2,}(?![\\p{L}\\p{M}@])");
@@ -57,7 +55,7 @@ final class OwnRow {
   }
 
   /** Which columns of a table are looked at. */
-  private static final class Watch {
+  private final class Watch {
     private final TablePlan plan;
     private final int[] names;
     private final int[] values;
@@ -71,7 +69,7 @@ final class OwnRow {
           plan.columns().stream()
               .map(column -> plan.table().name(column.column()).toString())
               .toArray(String[]::new);
-      this.names = positions(i -> column(i).masked() && NAMES.contains(column(i).kind()));
+      this.names = positions(i -> column(i).masked() && kinds.isName(column(i).kind()));
       this.values = positions(i -> column(i).isOfValueAlone());
       this.texts = positions(i -> column(i).isText() || column(i).holdsText());
       this.kept =
@@ -99,7 +97,7 @@ final class OwnRow {
   static boolean isPartlyText(ColumnPlan column) {
     return column.masked()
         && !column.isText()
-        && column.kind().equals("note")
+        && column.kind().equals(Kinds.TEXT)
         && !column.rule().when().isEmpty();
   }
 
@@ -207,7 +205,7 @@ final class OwnRow {
       if (unchanged.contains(value.text())) {
         continue;
       }
-      if (NAMES.contains(value.kind())) {
+      if (kinds.isName(value.kind())) {
         Set<String> names = words(value.text());
         names.removeIf(mentions::stays);
         if (holds(was, names)) {
@@ -256,7 +254,7 @@ final class OwnRow {
     Set<String> names = names(watch, before, after);
     Set<String> unchanged = unchanged(watch, before, after);
     for (Mentions.Value value : mentions.originals()) {
-      if (NAMES.contains(value.kind()) && !unchanged.contains(value.text())) {
+      if (kinds.isName(value.kind()) && !unchanged.contains(value.text())) {
         Set<String> words = words(value.text());
         words.removeIf(mentions::stays);
         names.addAll(words);

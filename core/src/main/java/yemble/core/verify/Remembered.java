@@ -17,6 +17,7 @@ import java.util.stream.LongStream;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
+import yemble.core.kind.Traits;
 import yemble.core.mark.Digest;
 import yemble.core.mask.JsonText;
 import yemble.core.plan.TablePlan;
@@ -28,8 +29,6 @@ import yemble.core.store.Values;
  * what stood in masked texts before and still does. Values themselves are not kept.
  */
 final class Remembered {
-  private static final Set<String> GIVEN = Set.of("given-name");
-  private static final Set<String> FAMILY = Set.of("family-name");
   private static final Pattern CAPITALS =
       Pattern.compile("(\\p{Lu}[\\p{L}\\p{M}'’-]+)[ ,]{1,2}(?=(\\p{Lu}[\\p{L}\\p{M}'’-]+))");
   private static final long SPREAD = 0x9e3779b97f4a7c15L;
@@ -64,8 +63,8 @@ final class Remembered {
         ColumnPlan column = plan.columns().get(i);
         numbers[i] = column.masked() ? number(plan.table().name(column.column()).toString()) : -1;
         forms[i] = original(column).form();
-        given = column.masked() && GIVEN.contains(column.kind()) ? i : given;
-        family = column.masked() && FAMILY.contains(column.kind()) ? i : family;
+        given = column.masked() && kinds.part(column.kind()) == Traits.Part.GIVEN ? i : given;
+        family = column.masked() && kinds.part(column.kind()) == Traits.Part.FAMILY ? i : family;
       }
     }
   }

@@ -1,4 +1,4 @@
-package yemble.core.survey;
+package yemble.core.recognition;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -6,7 +6,6 @@ import java.util.List;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import yemble.core.project.Project;
-import yemble.core.recognition.Looks;
 
 class MentionedTest {
   private final Mentioned mentioned = new Mentioned(new Looks(List.of(), Project.DEFAULT_AS_OF));

@@ -1,17 +1,16 @@
-package yemble.core.survey;
+package yemble.core.recognition;
 
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import yemble.core.recognition.Looks;
 
 /**
  * What a text mentions of people: e-mail addresses, telephone, account and card numbers, names that
  * begin with a known given name or follow a form of address. Only what can hardly be anything else.
  */
-final class Mentioned {
+public final class Mentioned {
   private static final Pattern TOKEN = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|]+");
   private static final Set<String> TITLES =
       Set.of(
@@ -46,12 +45,12 @@ final class Mentioned {
 
   private final Looks looks;
 
-  Mentioned(Looks looks) {
+  public Mentioned(Looks looks) {
     this.looks = looks;
   }
 
   /** The kinds of what a text mentions, in the order of their names. */
-  Set<String> kinds(String text) {
+  public Set<String> kinds(String text) {
     Set<String> kinds = new TreeSet<>();
     boolean digits = text.chars().filter(c -> c >= '0' && c <= '9').count() >= 6;
     if (digits || text.indexOf('@') >= 0) {
@@ -59,8 +58,7 @@ final class Mentioned {
       while (token.find()) {
         for (String kind : TELLING) {
           if (token.end() - token.start() >= 6
-              && looks.verdict(kind, token.group()).grade()
-                  == yemble.core.recognition.Verdict.Grade.KNOWN) {
+              && looks.verdict(kind, token.group()).grade() == Verdict.Grade.KNOWN) {
             kinds.add(kind);
           }
         }
