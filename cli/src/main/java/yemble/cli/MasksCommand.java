@@ -17,7 +17,10 @@ import yemble.core.crypto.Trace;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.Mask;
+import yemble.core.mask.MaskRule;
 import yemble.core.mask.Masks;
+import yemble.core.mask.step.MaskStep;
+import yemble.core.mask.step.Own;
 import yemble.core.own.OwnMask;
 import yemble.core.own.OwnMasks;
 import yemble.core.problem.Failure;
@@ -25,8 +28,6 @@ import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Conventions;
 import yemble.core.project.KeyFile;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
 import yemble.core.project.Project;
 import yemble.core.project.ProjectFile;
 import yemble.demo.DemoProject;
@@ -148,8 +149,7 @@ final class MasksCommand implements Callable<Integer> {
 
   /** A mask of one's own without options, in a scope that is called after it. */
   private static Mask mask(Masks masks, OwnMasks.Found found) {
-    MaskStep step =
-        new MaskStep.Own(found.mask().name(), new TreeMap<>(), found.digest(), found.mask());
+    MaskStep step = new Own(found.mask().name(), new TreeMap<>(), found.digest(), found.mask());
     return masks.of("", MaskRule.of(List.of(step), null));
   }
 

@@ -23,7 +23,7 @@ import yemble.core.problem.Problem;
 import yemble.core.project.KeyFile;
 import yemble.core.project.PinList;
 import yemble.core.project.Project;
-import yemble.core.store.RowSet;
+import yemble.core.row.RowSet;
 import yemble.core.yaml.Place;
 import yemble.jdbc.Engines;
 

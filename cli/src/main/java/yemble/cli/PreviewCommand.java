@@ -16,10 +16,10 @@ import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.OutputFile;
 import yemble.core.project.Project;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 import yemble.jdbc.Engines;
 
 /** Original beside masked. */

@@ -1,11 +1,11 @@
 package yemble.cli;
 
 import java.util.List;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 
 /** Rows of the source with their values, for the screen of somebody who may see them. */
 final class RowTable {

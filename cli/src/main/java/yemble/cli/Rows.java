@@ -5,11 +5,11 @@ import java.util.List;
 import java.util.OptionalLong;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 
 /** Rows as the user names them: by the values of the primary key. */
 final class Rows {

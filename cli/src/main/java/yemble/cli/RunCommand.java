@@ -28,8 +28,8 @@ import yemble.core.problem.Problem;
 import yemble.core.project.Job;
 import yemble.core.project.Project;
 import yemble.core.project.Structure;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Table;
-import yemble.core.store.RowSet;
 import yemble.core.subset.Reached;
 import yemble.jdbc.Engines;
 

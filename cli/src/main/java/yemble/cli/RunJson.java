@@ -10,8 +10,8 @@ import yemble.core.job.Preparation;
 import yemble.core.job.Run;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Pick;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Schema;
-import yemble.core.store.RowSet;
 import yemble.core.subset.Reached;
 import yemble.core.subset.Request;
 

@@ -21,10 +21,10 @@ import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.project.Project;
 import yemble.core.project.ProjectFile;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.subset.Requests;
 import yemble.core.subset.Selection;
 

@@ -11,13 +11,13 @@ import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
 import yemble.core.project.Condition;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /** Reads what was loaded from another engine, under the names that the source has for it. */
 public final class CrossedReader implements Reader {

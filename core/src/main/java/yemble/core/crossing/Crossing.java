@@ -15,6 +15,7 @@ import yemble.core.mark.Comparison;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.project.Unfit;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.DataType;
 import yemble.core.schema.Outline;
@@ -22,7 +23,6 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
 import yemble.core.store.Engine;
-import yemble.core.store.Values;
 
 /**
  * The way from one engine to another: what tables are called there, what their columns take, and

@@ -7,8 +7,8 @@ import java.util.Optional;
 import yemble.core.crossing.Crossing;
 import yemble.core.name.ColumnName;
 import yemble.core.plan.TablePlan;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
-import yemble.core.store.RowSet;
 
 /** Counts what masking changes, without writing anything. */
 public final class Changes {

@@ -11,7 +11,7 @@ import yemble.core.pin.PinFile;
 import yemble.core.pin.PinKey;
 import yemble.core.pin.PinnedRows;
 import yemble.core.pin.Pins;
-import yemble.core.store.RowSet;
+import yemble.core.row.RowSet;
 
 /**
  * Who of some rows has an agreed stand-in. Counts rows of the table that says who it is.

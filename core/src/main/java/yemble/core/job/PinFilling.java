@@ -24,9 +24,9 @@ import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Failure;
 import yemble.core.project.PinList;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 import yemble.core.subset.Selection;
 
 /**

@@ -7,10 +7,10 @@ import java.util.function.IntFunction;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import yemble.core.name.TableName;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Table;
-import yemble.core.store.CellChange;
 import yemble.core.store.Passage;
-import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
 import yemble.core.store.Sink;
 

@@ -4,10 +4,10 @@ import java.util.List;
 import yemble.core.mark.BucketSums;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.RowDigest;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
 
 /** Sums of rows as they are now, to be held against those that a mark remembers. */

@@ -17,7 +17,9 @@ import java.util.function.Predicate;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Mask;
 import yemble.core.mask.Masks;
-import yemble.core.mask.TokenMask;
+import yemble.core.mask.step.Own;
+import yemble.core.mask.step.Token;
+import yemble.core.mask.step.TokenMask;
 import yemble.core.name.ColumnName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
@@ -25,19 +27,18 @@ import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Conventions;
 import yemble.core.project.Database;
-import yemble.core.project.MaskStep;
 import yemble.core.project.Project;
 import yemble.core.project.StoreSettings;
-import yemble.core.store.Blanks;
-import yemble.core.store.CellChange;
+import yemble.core.row.Blanks;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.store.Conveyor;
 import yemble.core.store.Engine;
 import yemble.core.store.Maskers;
 import yemble.core.store.Origin;
-import yemble.core.store.RowSet;
 import yemble.core.store.Target;
 import yemble.core.store.TokenTables;
-import yemble.core.store.Values;
 import yemble.core.token.TokenStore;
 
 /**
@@ -149,7 +150,7 @@ public final class TokenStores {
     columns(plan)
         .forEach(
             (name, column) -> {
-              MaskStep.Token token = token(column);
+              Token token = token(column);
               TablePlan.ColumnPlan first = forms.putIfAbsent(token.store(), column);
               if (first != null && !form(first).equals(form(column))) {
                 throw column
@@ -171,7 +172,7 @@ public final class TokenStores {
   }
 
   private static String form(TablePlan.ColumnPlan column) {
-    MaskStep.Token token = token(column);
+    Token token = token(column);
     return token.like() == null ? "kind " + column.kind() : token.like().toString();
   }
 
@@ -199,7 +200,7 @@ public final class TokenStores {
     return columns;
   }
 
-  private static MaskStep.Token token(TablePlan.ColumnPlan column) {
+  private static Token token(TablePlan.ColumnPlan column) {
     return column.rule().token().orElseThrow();
   }
 
@@ -221,7 +222,7 @@ public final class TokenStores {
                               .keep()
                               .map(keep -> ", until " + keep.toDays() + " days after the last run")
                               .orElse(", without an end")));
-      for (MaskStep.Own own : column.rule().own()) {
+      for (Own own : column.rule().own()) {
         if (own.mask().reversible()) {
           ways.add(column.name() + " by the mask " + own.name() + ", without an end");
         }

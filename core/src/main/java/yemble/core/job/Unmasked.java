@@ -22,11 +22,11 @@ import yemble.core.problem.Problem;
 import yemble.core.project.Condition;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.Pick;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.verify.Finding;
 import yemble.core.yaml.Place;
 

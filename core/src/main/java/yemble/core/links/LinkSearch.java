@@ -13,13 +13,13 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import yemble.core.kind.TypeSort;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 
 /**
  * Looks for links that nobody declared. Names propose, data decides: of a sample of the child's

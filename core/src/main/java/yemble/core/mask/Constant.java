@@ -5,7 +5,7 @@ package yemble.core.mask;
  *
  * @param value null for NULL
  */
-record Constant(String value) implements Mask {
+public record Constant(String value) implements Mask {
   @Override
   public boolean keepsDifferent() {
     return false;

@@ -5,14 +5,14 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /** A text while parts of it are replaced, each place at most once. */
-final class Draft {
+public final class Draft {
   private final String text;
   private final String lower;
   private final String[] replacements;
   private final int[] ends;
   private final boolean[] taken;
 
-  Draft(String text) {
+  public Draft(String text) {
     this.text = text;
     this.lower = Letters.lower(text);
     this.replacements = new String[text.length()];
@@ -49,7 +49,7 @@ final class Draft {
   }
 
   /** Replaces a value wherever it stands as whole words, without regard to case. */
-  void replaceAll(String value, UnaryOperator<String> mask) {
+  public void replaceAll(String value, UnaryOperator<String> mask) {
     String wanted = Letters.lower(value);
     for (int at = lower.indexOf(wanted); at >= 0; at = lower.indexOf(wanted, at + 1)) {
       int end = at + wanted.length();

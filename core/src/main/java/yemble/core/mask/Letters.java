@@ -5,11 +5,11 @@ package yemble.core.mask;
  * with its version, and a mask must not. Covers Latin with its first extensions, Greek and
  * Cyrillic; any other character has no case here.
  */
-final class Letters {
+public final class Letters {
   private Letters() {}
 
   /** The lower-case form of a text, character by character; its length stays the same. */
-  static String lower(String text) {
+  public static String lower(String text) {
     int at = 0;
     while (at < text.length() && lower(text.charAt(at)) == text.charAt(at)) {
       at++;

@@ -17,9 +17,13 @@ import yemble.core.crypto.Trace;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.id.OfficialNumbers;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
-import yemble.core.store.Blanks;
+import yemble.core.mask.step.DateShift;
+import yemble.core.mask.step.Making;
+import yemble.core.mask.step.MaskStep;
+import yemble.core.mask.step.Replace;
+import yemble.core.mask.step.Shift;
+import yemble.core.row.Blanks;
+import yemble.core.row.Empty;
 
 /**
  * The masks of one thread, each made once. Masks that are made of others (an e-mail of names) take
@@ -227,7 +231,7 @@ public final class Masks {
     if (steps.isEmpty()) {
       return kind.isEmpty() ? shape() : made(terms.kinds().known(kind));
     }
-    if (kind.equals(Kinds.TEXT) && steps.stream().allMatch(MaskStep.Replace.class::isInstance)) {
+    if (kind.equals(Kinds.TEXT) && steps.stream().allMatch(step -> step.sort().sets(kind))) {
       return text(steps);
     }
     List<Mask> masks = new ArrayList<>();
@@ -239,40 +243,67 @@ public final class Masks {
 
   /** The mask of a step of a rule that a kind has. */
   private Mask step(String kind, MaskStep step) {
-    if (step instanceof MaskStep.As as) {
-      return as.kind().equals(kind) && !kind.isEmpty()
-          ? made(Kinds.BUILT_IN.of(kind).orElseGet(() -> terms.kinds().known(kind)))
-          : of(as.kind());
-    }
-    if (step instanceof MaskStep.UnknownPaths) {
-      return json(Map.of(), null);
-    }
-    if (step instanceof MaskStep.MailAt at) {
-      return email("email", at.domain());
-    }
-    if (step instanceof MaskStep.Token token) {
-      return token(kind, token);
-    }
-    return StepMasks.of(step, stepPrf(kind, step), shape());
+    return step.mask(making(kind, step));
+  }
+
+  private Making making(String kind, MaskStep step) {
+    return new Making() {
+      @Override
+      public String kind() {
+        return kind;
+      }
+
+      @Override
+      public Prf prf() {
+        return stepPrf(kind, step);
+      }
+
+      @Override
+      public Shape shape() {
+        return Masks.this.shape();
+      }
+
+      @Override
+      public Masks masks() {
+        return Masks.this;
+      }
+    };
   }
 
   /**
-   * What a store leads back from. Where none is open, as nobody needs that, one of this process
-   * alone stands in.
+   * The mask of a kind in a rule of another one, or of the same, whose own rule it is then not
+   * under.
+   *
+   * @param wanted the kind; empty for the shape
    */
-  private Mask token(String kind, MaskStep.Token token) {
-    SecretKey under = terms.stores().getOrDefault(token.store(), terms.fresh());
-    return token.like() == null
-        ? new Masks(
-                new Terms(under, under, terms.asOf(), terms.kinds(), Map.of(), terms.countries()))
-            .of(kind)
-        : new TokenMask(
-            under.prf("token/" + token.like()), token.like(), new Shape(under.prf("token")));
+  public Mask as(String wanted, String kind) {
+    return wanted.equals(kind) && !kind.isEmpty()
+        ? made(Kinds.BUILT_IN.of(kind).orElseGet(() -> terms.kinds().known(kind)))
+        : of(wanted);
+  }
+
+  /** E-mail addresses as their kind has them, at a domain of the user's. */
+  public Mask emailAt(String domain) {
+    return email("email", domain);
+  }
+
+  /**
+   * The key of a token store. Where none is open, as nobody needs that, one of this process alone
+   * stands in.
+   */
+  public SecretKey keyOf(String store) {
+    return terms.stores().getOrDefault(store, terms.fresh());
+  }
+
+  /** The masks of the kinds alone, under another key. */
+  public Masks under(SecretKey other) {
+    return new Masks(
+        new Terms(other, other, terms.asOf(), terms.kinds(), Map.of(), terms.countries()));
   }
 
   /** What moves dates, for those who know by how much. */
-  public DateShift shift(String kind, MaskStep.Shift shift) {
-    return new DateShift(stepPrf(kind, shift), shift.seconds(), shape());
+  public DateShift shift(String kind, Shift shift) {
+    return shift.mask(making(kind, shift));
   }
 
   /** Under the user's scope, if there is one; else the kind's, or without a kind the step's. */
@@ -314,7 +345,7 @@ public final class Masks {
    *
    * @param also what else is masked, as if it were the empty text
    */
-  public ValueMask values(Mask mask, Set<MaskRule.Empty> also) {
+  public ValueMask values(Mask mask, Set<Empty> also) {
     return new ValueMask(mask, shape(), Blanks.of(also));
   }
 
@@ -335,7 +366,7 @@ public final class Masks {
     OfficialNumbers numbers = officialNumbers("national-id");
     return new FreeText(
         this,
-        MaskStep.Replace.together(steps),
+        Replace.together(steps),
         new WebAddress(email("email", ""), shape()),
         text -> numbers.isTelling(OfficialNumber.compact(text)),
         text -> Phone.isNational(text, terms.countries()));

@@ -17,7 +17,7 @@ import yemble.core.crypto.Prf;
  *
  * <p>Normal form: the scheme and its cost.
  */
-final class PasswordHash implements Mask {
+public final class PasswordHash implements Mask {
   /** The password that opens every account of a masked copy, unless the project says another. */
   static final String USUAL = "test-password";
 
@@ -50,7 +50,7 @@ final class PasswordHash implements Mask {
    * @param prf what salts are drawn from
    * @param shape masks what is of no known scheme
    */
-  PasswordHash(Prf prf, String password, Shape shape) {
+  public PasswordHash(Prf prf, String password, Shape shape) {
     this.prf = prf;
     this.salts = HexFormat.of().formatHex(prf.of("salts"));
     this.password = password;

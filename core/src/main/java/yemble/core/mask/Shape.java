@@ -18,7 +18,7 @@ import yemble.core.crypto.Prf;
  * from the PRF of the text instead, where two of a billion texts fall together with a chance below
  * 2^-3 at the smallest of these shapes and far below for longer ones.
  */
-final class Shape implements Mask {
+public final class Shape implements Mask {
   private static final long TOO_LARGE = -1;
   private static final String[] RANGES = {
     "32767", "65535", "2147483647", "4294967295", "9223372036854775807"
@@ -30,7 +30,7 @@ final class Shape implements Mask {
   private final Permutations permutations;
   private final CalendarShape calendar;
 
-  Shape(Prf prf) {
+  public Shape(Prf prf) {
     this.prf = prf;
     this.permutations = new Permutations(prf);
     this.calendar = new CalendarShape(permutations);

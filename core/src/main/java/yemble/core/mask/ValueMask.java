@@ -2,9 +2,9 @@ package yemble.core.mask;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
-import yemble.core.store.Blanks;
-import yemble.core.store.CellChange;
-import yemble.core.store.Values;
+import yemble.core.row.Blanks;
+import yemble.core.row.CellChange;
+import yemble.core.row.Values;
 
 /**
  * Carries a mask of texts over to values of any type: NULL and the empty text stay, unless they are

@@ -15,7 +15,7 @@ import java.util.stream.Collectors;
  * Word lists that ship with the tool, one folder a mask version: lists of words parted by spaces,
  * or of entries one a line.
  */
-final class Vocabularies {
+public final class Vocabularies {
   private Vocabularies() {}
 
   /** Lists as one set. */
@@ -26,7 +26,7 @@ final class Vocabularies {
   }
 
   /** The words of a list. */
-  static List<String> load(String name) {
+  public static List<String> load(String name) {
     return lines(name).stream()
         .flatMap(line -> Arrays.stream(line.split("\\s+")))
         .filter(word -> !word.isEmpty())

@@ -25,6 +25,7 @@ import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Condition;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Outline;
@@ -32,7 +33,6 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Origin;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.store.SequencePosition;
 
 /**

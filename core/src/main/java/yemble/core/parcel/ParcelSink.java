@@ -32,17 +32,17 @@ import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Environment;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
-import yemble.core.store.CellChange;
 import yemble.core.store.Counting;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
 import yemble.core.store.Maskers;
 import yemble.core.store.Origin;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
 
 /**

@@ -7,11 +7,11 @@ import java.util.Map;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import yemble.core.name.TableName;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /**
  * The way from a table's rows to the rows that say whose they are: no step, one or two, each along

@@ -7,9 +7,9 @@ import java.util.Map;
 import java.util.function.BiConsumer;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 
 /**
  * Which line of a list the rows of a table are about, asked for a set of rows at a time, or for all

@@ -7,14 +7,14 @@ import java.util.Map;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.MaskRule;
+import yemble.core.mask.step.As;
 import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.project.Conventions;
 import yemble.core.project.Conventions.ColumnRule;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
 import yemble.core.project.Project;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
@@ -138,11 +138,11 @@ public final class ColumnRules {
 
   /** The kind that a rule masks something as. */
   private String kind(MaskRule rule, String otherwise) {
-    return isAs(rule) ? kinds.maskedAs(((MaskStep.As) rule.steps().get(0)).kind()) : otherwise;
+    return isAs(rule) ? kinds.maskedAs(((As) rule.steps().get(0)).kind()) : otherwise;
   }
 
   private static boolean isAs(MaskRule rule) {
-    return rule.steps().size() == 1 && rule.steps().get(0) instanceof MaskStep.As;
+    return rule.steps().size() == 1 && rule.steps().get(0) instanceof As;
   }
 
   /** A rule with what the one of the kind adds to it. */

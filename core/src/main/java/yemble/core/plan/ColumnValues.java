@@ -4,14 +4,17 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import yemble.core.mask.MaskRule;
+import yemble.core.mask.step.As;
+import yemble.core.mask.step.FromColumn;
+import yemble.core.mask.step.FromList;
+import yemble.core.mask.step.MaskStep;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.Values;
 
 /** Reads the values that a column holds, for masks that draw from them. */
 final class ColumnValues {
@@ -28,7 +31,7 @@ final class ColumnValues {
     List<MaskStep> steps = new ArrayList<>();
     for (MaskStep step : rule.steps()) {
       steps.add(
-          step instanceof MaskStep.FromColumn from
+          step instanceof FromColumn from
               ? list(counted(source, table, column, rule), from.weighted())
               : step);
     }
@@ -37,9 +40,9 @@ final class ColumnValues {
 
   private static MaskStep list(Map<String, Integer> counts, boolean weighted) {
     if (counts.isEmpty()) {
-      return new MaskStep.As(""); // Nothing to draw from is nothing to mask.
+      return new As(""); // Nothing to draw from is nothing to mask.
     }
-    return new MaskStep.FromList(
+    return new FromList(
         "of the column's own values",
         List.copyOf(counts.keySet()),
         counts.values().stream().map(count -> weighted ? count : 1).toList(),

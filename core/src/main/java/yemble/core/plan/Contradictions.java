@@ -11,9 +11,9 @@ import yemble.core.recognition.Hits;
 import yemble.core.recognition.Look;
 import yemble.core.recognition.Looks;
 import yemble.core.recognition.Value;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.store.Reader;
-import yemble.core.store.Values;
 
 /**
  * Columns whose values are not of the kind that they are masked as, where values can tell: a small

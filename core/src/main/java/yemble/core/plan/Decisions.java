@@ -3,8 +3,8 @@ package yemble.core.plan;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.MaskRule;
 import yemble.core.name.ColumnName;
-import yemble.core.project.MaskRule;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 

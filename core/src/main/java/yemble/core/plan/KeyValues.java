@@ -6,9 +6,9 @@ import java.util.Locale;
 import yemble.core.mark.Digest;
 import yemble.core.mask.Masks;
 import yemble.core.mask.ValueMask;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.subset.Selection;
 
 /**

@@ -16,12 +16,12 @@ import java.util.stream.IntStream;
 import yemble.core.mask.BytesText;
 import yemble.core.mask.Masks;
 import yemble.core.recognition.TextFormat;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.DataType;
 import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.subset.Selection;
 
 /**

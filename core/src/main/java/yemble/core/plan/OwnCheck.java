@@ -14,9 +14,9 @@ import yemble.core.mask.ValueMask;
 import yemble.core.name.ColumnName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
-import yemble.core.store.CellChange;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /**
  * Whether masks of one's own keep what they promise, as far as a sample tells: asked once more, in

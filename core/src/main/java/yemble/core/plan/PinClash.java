@@ -11,10 +11,10 @@ import yemble.core.name.ColumnName;
 import yemble.core.pin.PinFile;
 import yemble.core.pin.PinnedRows;
 import yemble.core.pin.Pins;
+import yemble.core.row.RowSet;
 import yemble.core.schema.DataType;
 import yemble.core.schema.Misfit;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.subset.Selection;
 
 /** What stands against agreed stand-ins, seen before anything is loaded. */

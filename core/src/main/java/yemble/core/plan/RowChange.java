@@ -8,18 +8,18 @@ import java.util.Map;
 import java.util.regex.Pattern;
 import yemble.core.crypto.Keying;
 import yemble.core.kind.Traits;
-import yemble.core.mask.DateShift;
+import yemble.core.mask.MaskRule;
 import yemble.core.mask.Masks;
 import yemble.core.mask.ValueMask;
 import yemble.core.mask.Vocabulary;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
-import yemble.core.project.MaskStep.Template;
+import yemble.core.mask.step.DateShift;
+import yemble.core.mask.step.Shift;
+import yemble.core.mask.step.Template;
+import yemble.core.row.Blanks;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
-import yemble.core.store.Blanks;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 
 /**
  * Changes the columns of a table whose rules read more of the row than the value: another column
@@ -130,10 +130,10 @@ final class RowChange {
   }
 
   private Change shifted(int position, TablePlan.ColumnPlan column, Masks masks) {
-    MaskStep.Shift shift =
-        (MaskStep.Shift)
+    Shift shift =
+        (Shift)
             column.rule().steps().stream()
-                .filter(MaskStep.Shift.class::isInstance)
+                .filter(Shift.class::isInstance)
                 .findFirst()
                 .orElseThrow();
     MaskRule unkeyed = column.rule().notKeyed();

@@ -12,11 +12,11 @@ import yemble.core.mask.Mentions;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.pin.PinnedRows;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 import yemble.core.subset.Rule;
 
 /**

@@ -5,14 +5,14 @@ import java.util.List;
 import java.util.Map;
 import yemble.core.mask.Masks;
 import yemble.core.mask.ValueMask;
+import yemble.core.mask.step.Password;
 import yemble.core.name.ColumnName;
 import yemble.core.pin.PinnedRows;
 import yemble.core.pin.Pins;
-import yemble.core.project.MaskStep;
-import yemble.core.store.Blanks;
-import yemble.core.store.CellChange;
+import yemble.core.row.Blanks;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.core.subset.Selection;
 
 /**
@@ -117,7 +117,7 @@ final class RowPins {
                 masks.values(
                     masks.of(
                         column.kind(),
-                        column.rule().notKeyed().withSteps(List.of(new MaskStep.Password(value)))),
+                        column.rule().notKeyed().withSteps(List.of(new Password(value)))),
                     column.rule().also()))
         .apply(before);
   }

@@ -1,13 +1,15 @@
 package yemble.core.plan;
 
-import java.util.EnumSet;
-import java.util.Set;
+import yemble.core.kind.Kinds;
 import yemble.core.kind.TypeSort;
+import yemble.core.mask.MaskRule;
+import yemble.core.mask.step.Clear;
+import yemble.core.mask.step.MaskStep;
+import yemble.core.mask.step.Steps;
+import yemble.core.mask.step.Template;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.subset.Request;
@@ -15,9 +17,6 @@ import yemble.core.subset.Rule;
 
 /** Whether the rules of a table's columns can hold for them, as far as the schema tells. */
 final class RuleCheck {
-  private static final Set<TypeSort> NUMBERS = EnumSet.of(TypeSort.NUMBER, TypeSort.TEXT);
-  private static final Set<TypeSort> DATES = EnumSet.of(TypeSort.DATE, TypeSort.TEXT);
-
   private final TablePlan plan;
   private final Table table;
   private final Request request;
@@ -50,10 +49,11 @@ final class RuleCheck {
     if (!rule.keyedBy().isEmpty()) {
       known(rule, rule.keyedBy());
     }
-    if (!rule.also().isEmpty() && (rule.steps().isEmpty() || !makes(rule.steps().get(0)))) {
+    if (!rule.also().isEmpty()
+        && (rule.steps().isEmpty() || !rule.steps().get(0).sort().makesValues())) {
       throw problem(rule, column.column(), "also: asks for masks of what holds no value")
           .because("this mask makes a value out of another one")
-          .remedy("begin with fixed, list, from-column, pattern, range, digest or template");
+          .remedy("begin with one of " + String.join(", ", Steps.makingValues()));
     }
     if (isLinked(column.column().name()) && (rule.readsRow() || rule.isFresh())) {
       throw problem(rule, column.column(), "this cannot mask a column of a link")
@@ -65,78 +65,40 @@ final class RuleCheck {
     }
   }
 
-  /** Whether a step makes a value where there was none. */
-  private static boolean makes(MaskStep step) {
-    return step instanceof MaskStep.Fixed
-        || step instanceof MaskStep.FromList
-        || step instanceof MaskStep.FromColumn
-        || step instanceof MaskStep.Patterned
-        || step instanceof MaskStep.Range
-        || step instanceof MaskStep.Digest
-        || step instanceof MaskStep.Template;
-  }
-
   private Problem problem(MaskRule rule, Column column, String what) {
     return rule.place().problem(Failure.RULE_UNFIT, table.name(column) + ": " + what);
   }
 
   private void step(Column column, MaskRule rule, MaskStep step, int position) {
     TypeSort sort = TypeSort.of(column.type());
-    boolean ofBytes =
-        step instanceof MaskStep.Clear
-            || step instanceof MaskStep.As
-            || step instanceof MaskStep.Fixed
-            || step instanceof MaskStep.Filler
-            || step instanceof MaskStep.Replace
-            || step instanceof MaskStep.Hidden;
-    if (!ofBytes) {
-      suits(column, rule, sort != TypeSort.BINARY, "texts, numbers and days");
+    if (!step.sort().takes().suits(sort)) {
+      throw problem(rule, column, "this is for " + step.sort().takes().words())
+          .because("the column's type is " + column.type())
+          .remedy("choose a mask that makes values of this type");
     }
-    if (step instanceof MaskStep.Clear && !column.nullable()) {
+    if (step instanceof Clear && !column.nullable()) {
       throw problem(rule, column, "it cannot become NULL")
           .because("the column must hold a value in every row")
           .remedy("choose another mask, for example fixed:");
     }
-    if (step instanceof MaskStep.Noise || step instanceof MaskStep.Range) {
-      suits(column, rule, NUMBERS.contains(sort), "numbers");
+    if (step.sort().isRefusedOnKeys()) {
       refuseOnKeys(column, rule, step);
     }
-    if (step instanceof MaskStep.Shift) {
-      suits(column, rule, DATES.contains(sort), "days and times");
-      refuseOnKeys(column, rule, step);
-    }
-    if (step instanceof MaskStep.Fixed || step instanceof MaskStep.FromColumn) {
-      refuseOnKeys(column, rule, step);
-    }
-    if (step instanceof MaskStep.Filler || step instanceof MaskStep.Replace) {
-      suits(column, rule, sort == TypeSort.TEXT || sort == TypeSort.BINARY, "texts");
-    }
-    if (step instanceof MaskStep.UnknownPaths && !plan.column(column.name()).isJson()) {
-      throw problem(rule, column, "unknown-paths speaks of JSON alone")
+    if (step.sort().sets(Kinds.JSON) && !plan.column(column.name()).isJson()) {
+      throw problem(rule, column, step.sort().word() + " speaks of JSON alone")
           .because("the register has it as " + plan.column(column.name()).kindName())
           .remedy("decide with yemble register mask " + table.name(column) + " --as json");
     }
-    if (step instanceof MaskStep.Token) {
-      suits(column, rule, NUMBERS.contains(sort), "texts and numbers");
-    }
-    if (step instanceof MaskStep.Template template) {
+    if (step instanceof Template template) {
       if (position > 0) {
         throw problem(rule, column, "a template begins, it does not follow another mask")
             .remedy("put it first among the steps");
       }
-      for (MaskStep.Template.Piece piece : template.pieces()) {
+      for (Template.Piece piece : template.pieces()) {
         if (!piece.column().isEmpty()) {
           template(column, rule, piece.column());
         }
       }
-    }
-  }
-
-  private void suits(Column column, MaskRule rule, boolean suits, String what) {
-    if (!suits) {
-      throw problem(rule, column, "this is for " + what)
-          .because("the column's type is " + column.type())
-          .remedy("choose a mask that makes values of this type");
     }
   }
 
@@ -190,7 +152,7 @@ final class RuleCheck {
           .remedy("name columns of names, numbers or codes");
     }
     if (piece.column().equals(column)
-        || piece.rule().steps().stream().anyMatch(MaskStep.Template.class::isInstance)) {
+        || piece.rule().steps().stream().anyMatch(Template.class::isInstance)) {
       throw rule.place()
           .problem(
               Failure.TEMPLATE_FORM,

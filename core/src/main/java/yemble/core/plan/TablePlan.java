@@ -5,8 +5,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.IntStream;
 import yemble.core.kind.Kinds;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
+import yemble.core.mask.MaskRule;
+import yemble.core.mask.step.As;
+import yemble.core.mask.step.MaskStep;
+import yemble.core.mask.step.UnknownPaths;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 
@@ -68,17 +70,17 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** Whether the mask reads the whole row and its parents. */
     public boolean isText() {
-      return masked && kind.equals(Kinds.TEXT) && isSettingsOnly(MaskStep.Replace.class);
+      return masked && kind.equals(Kinds.TEXT) && isSettingsOnly();
     }
 
     /** Whether it is masked path by path. */
     public boolean isJson() {
-      return masked && kind.equals(Kinds.JSON) && isSettingsOnly(MaskStep.UnknownPaths.class);
+      return masked && kind.equals(Kinds.JSON) && isSettingsOnly();
     }
 
     /** Whether a rule has no steps but such as tell the kind's own mask how it goes about. */
-    private boolean isSettingsOnly(Class<? extends MaskStep> settings) {
-      return rule.steps().stream().allMatch(settings::isInstance);
+    private boolean isSettingsOnly() {
+      return rule.steps().stream().allMatch(step -> step.sort().sets(kind));
     }
 
     /** Whether it is JSON that holds free text, which is masked by its row and its parents. */
@@ -90,7 +92,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** Whether JSON stops the run by a path that the register does not know. */
     public boolean stopsAtUnknownPaths() {
-      return isJson() && rule.steps().contains(new MaskStep.UnknownPaths(true));
+      return isJson() && rule.steps().contains(new UnknownPaths(true));
     }
 
     /** Whether equal values become equal ones, in every row and every column masked like this. */
@@ -127,7 +129,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
     private List<MaskStep> settled() {
       List<MaskStep> steps = new ArrayList<>(rule.steps());
       if (!steps.isEmpty()) {
-        steps.add(0, new MaskStep.As(kind));
+        steps.add(0, new As(kind));
       }
       return steps;
     }

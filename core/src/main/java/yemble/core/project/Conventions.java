@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.MaskRule;
 import yemble.core.name.TableName;
 import yemble.core.yaml.Place;
 

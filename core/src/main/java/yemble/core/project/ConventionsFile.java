@@ -17,6 +17,10 @@ import java.util.TreeSet;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.MaskRule;
+import yemble.core.mask.MaskRuleReader;
+import yemble.core.mask.step.As;
+import yemble.core.mask.step.MaskStep;
 import yemble.core.own.OwnMasks;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
@@ -195,7 +199,7 @@ final class ConventionsFile {
         .ifPresent(next::add);
     MaskRule rule = masks.getOrDefault(from, before.masks().getOrDefault(from, MaskRule.NONE));
     for (MaskStep step : rule.steps()) {
-      if (step instanceof MaskStep.As as && !as.kind().equals(from)) {
+      if (step instanceof As as && !as.kind().equals(from)) {
         next.add(as.kind());
       }
     }
@@ -215,7 +219,7 @@ final class ConventionsFile {
     Kind kind = kindOf(name);
     MaskRule rule = kindRule(name, body);
     if (rule.steps().size() == 1
-        && rule.steps().get(0) instanceof MaskStep.As as
+        && rule.steps().get(0) instanceof As as
         && !as.kind().equals(kind.name())) {
       as(kind, as.kind(), name, body);
       asOthers.add(kind.name());
@@ -256,7 +260,7 @@ final class ConventionsFile {
     if (rule.steps().isEmpty()
         && known().of(kind.mask()).isPresent()
         && !kind.mask().equals(kind.name())) {
-      whole = rule.or(MaskRule.of(List.of(new MaskStep.As(kind.mask())), rule.place()));
+      whole = rule.or(MaskRule.of(List.of(new As(kind.mask())), rule.place()));
     }
     masks.put(kind.name(), whole);
     own.put(

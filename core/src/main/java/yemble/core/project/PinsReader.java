@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
+import yemble.core.mask.step.Patterned;
 import yemble.core.pattern.FinitePattern;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
@@ -153,7 +154,7 @@ final class PinsReader {
             .problem(Failure.WORD_UNKNOWN, "no column takes \"" + field + "\"")
             .remedy(Nearest.hint(field, fields));
       }
-      patterns.put(field, MaskRuleReader.pattern(entry.getValue()));
+      patterns.put(field, Patterned.pattern(entry.getValue()));
     }
     return patterns;
   }

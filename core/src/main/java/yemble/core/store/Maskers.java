@@ -8,6 +8,7 @@ import java.util.concurrent.Future;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.function.Function;
 import java.util.function.Supplier;
+import yemble.core.row.CellChange;
 
 /** As many threads as there are processors, each with changes of its own, that mask blocks. */
 public final class Maskers implements AutoCloseable {

@@ -8,6 +8,7 @@ import java.util.function.LongConsumer;
 import yemble.core.mark.Comparison;
 import yemble.core.name.TableName;
 import yemble.core.project.Condition;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Outline;

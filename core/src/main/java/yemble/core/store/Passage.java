@@ -1,6 +1,8 @@
 package yemble.core.store;
 
 import java.util.List;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 

@@ -9,6 +9,7 @@ import java.util.function.LongConsumer;
 import yemble.core.mark.Mark;
 import yemble.core.name.ColumnName;
 import yemble.core.project.Condition;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;

@@ -2,6 +2,7 @@ package yemble.core.store;
 
 import java.util.List;
 import yemble.core.mark.Comparison;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;

@@ -4,6 +4,8 @@ import java.util.List;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 import yemble.core.mark.Mark;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 

@@ -11,8 +11,8 @@ import yemble.core.name.TableName;
 import yemble.core.project.Condition;
 import yemble.core.project.LinkRule;
 import yemble.core.project.LinkRule.Follow;
+import yemble.core.row.RowSet;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /**
  * Why a row is in a subset, as the shortest chain of links from a pick to it; or what keeps it out.

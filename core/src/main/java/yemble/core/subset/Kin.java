@@ -2,9 +2,9 @@ package yemble.core.subset;
 
 import java.util.List;
 import yemble.core.project.Condition;
+import yemble.core.row.Rows;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
-import yemble.core.store.Rows;
 
 /**
  * What the rules of the subset ask of whoever has the rows: sets are given, and sets are returned,

@@ -6,7 +6,7 @@ import java.util.Map;
 import yemble.core.name.TableName;
 import yemble.core.project.Condition;
 import yemble.core.project.LinkRule.Broken;
-import yemble.core.store.Rows;
+import yemble.core.row.Rows;
 
 /**
  * The rows that are left out before anything else: those that refer to nothing through a link whose

@@ -4,8 +4,8 @@ import java.math.BigDecimal;
 import java.util.Comparator;
 import java.util.PriorityQueue;
 import java.util.regex.Pattern;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 
 /**
  * Keeps the rows with the greatest values, at most so many. Numbers, also those that come as text,

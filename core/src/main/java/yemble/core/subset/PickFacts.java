@@ -7,10 +7,10 @@ import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.problem.Problem;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.Values;
 
 /**
  * What a pick's condition comes to, so that who wrote it sees whether it is what was meant: between

@@ -12,10 +12,10 @@ import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
+import yemble.core.row.Rows;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
-import yemble.core.store.Rows;
 
 /**
  * Works out the least set of rows that satisfies the rules.

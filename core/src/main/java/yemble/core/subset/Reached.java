@@ -5,8 +5,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import yemble.core.name.TableName;
+import yemble.core.row.Rows;
 import yemble.core.schema.Link;
-import yemble.core.store.Rows;
 
 /**
  * The rows of a subset, by table, and how they came in.

@@ -5,10 +5,10 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalDouble;
 import yemble.core.name.TableName;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.Values;
 
 /**
  * About how many bytes rows take: their number, times the mean of a row of their table. The mean is

@@ -6,7 +6,7 @@ import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import yemble.core.crypto.Prf;
 import yemble.core.crypto.SecretKey;
-import yemble.core.store.Values;
+import yemble.core.row.Values;
 
 /**
  * The keyed hash by which rows are picked: the first eight bytes of the PRF of a row's identity, as

@@ -14,12 +14,12 @@ import yemble.core.crypto.SecretKey;
 import yemble.core.problem.Problem;
 import yemble.core.project.Condition;
 import yemble.core.project.Pick;
+import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
-import yemble.core.store.Values;
 
 /** The answers of any reader, row by row. */
 public final class RowwiseKin implements Kin<RowSet> {

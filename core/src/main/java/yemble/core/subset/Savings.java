@@ -9,8 +9,8 @@ import java.util.Optional;
 import yemble.core.crypto.SecretKey;
 import yemble.core.name.TableName;
 import yemble.core.project.LinkRule.Follow;
+import yemble.core.row.RowSet;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /**
  * What it would save to limit the links that bring most: each limit is tried, and the subset worked

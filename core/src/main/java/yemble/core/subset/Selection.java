@@ -7,10 +7,10 @@ import java.util.Optional;
 import yemble.core.crypto.SecretKey;
 import yemble.core.name.TableName;
 import yemble.core.project.Amount;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /** The rows of a subset by the numbers that a reader gives them. */
 public final class Selection extends Reached<RowSet> {

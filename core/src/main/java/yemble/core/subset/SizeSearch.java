@@ -8,10 +8,10 @@ import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Amount;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /**
  * Finds the share of the tables that a subset starts at with which the whole of it has the size

@@ -2,7 +2,7 @@ package yemble.core.subset;
 
 import java.util.Comparator;
 import java.util.PriorityQueue;
-import yemble.core.store.RowSet;
+import yemble.core.row.RowSet;
 
 /** Keeps the rows of the smallest hashes, at most so many; equal hashes by the row's number. */
 final class SmallestHashes {

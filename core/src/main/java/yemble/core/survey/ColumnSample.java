@@ -19,7 +19,7 @@ import yemble.core.recognition.Looks;
 import yemble.core.recognition.Mentioned;
 import yemble.core.recognition.TextFormat;
 import yemble.core.recognition.Value;
-import yemble.core.store.Values;
+import yemble.core.row.Values;
 
 /**
  * What the sampled values of one column, or of one path inside it, say: what the check of each kind

@@ -19,10 +19,10 @@ import yemble.core.mark.Comparison;
 import yemble.core.name.TableName;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.store.Values;
 
 /**
  * The proof that no original is in the target, by looking for originals and not by recomputing

@@ -22,7 +22,7 @@ import yemble.core.mask.Mentions;
 import yemble.core.mask.Vocabulary;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
-import yemble.core.store.Values;
+import yemble.core.row.Values;
 
 /**
  * Weak originals: what tells a person only beside the rest of the row. The names, towns, dates and

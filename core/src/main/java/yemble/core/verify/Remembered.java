@@ -22,7 +22,7 @@ import yemble.core.mark.Digest;
 import yemble.core.mask.JsonText;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
-import yemble.core.store.Values;
+import yemble.core.row.Values;
 
 /**
  * What the proof remembers of the source while it is read: fingerprints of what tells a person, and

@@ -5,10 +5,10 @@ import yemble.core.mark.Comparison;
 import yemble.core.mask.Mentions;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.store.Passage;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /**
  * The two sides of a table: what the source's rows become, and what the target holds, row by row,

@@ -3,7 +3,7 @@ package yemble.core.verify;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import yemble.core.store.Values;
+import yemble.core.row.Values;
 
 /** How many rows of a table are others than they were. */
 final class Since {

@@ -14,8 +14,8 @@ import yemble.core.mask.Mentions;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.Unchanged;
+import yemble.core.row.RowSet;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 
 /**
  * Compares one table of the target with what the source's rows become.

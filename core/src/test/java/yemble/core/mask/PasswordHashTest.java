@@ -11,8 +11,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import yemble.core.crypto.SecretKey;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
+import yemble.core.mask.step.Password;
 
 /** Testers log in with one password, whatever scheme the hashes are of. */
 class PasswordHashTest {
@@ -52,7 +51,7 @@ class PasswordHashTest {
         .isEqualTo(DigestUtils.md5Hex(PasswordHash.USUAL).toUpperCase());
     assertThat(masked("0cc175b9c0f1b6a831c399e26977266100000000"))
         .isEqualTo(DigestUtils.sha1Hex(PasswordHash.USUAL));
-    MaskRule own = MaskRule.of(List.of(new MaskStep.Password("harbour")), null);
+    MaskRule own = MaskRule.of(List.of(new Password("harbour")), null);
     assertThat(masks.of("", own).apply("0".repeat(63) + "a"))
         .isEqualTo(DigestUtils.sha256Hex("harbour"));
   }

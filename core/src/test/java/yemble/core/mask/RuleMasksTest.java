@@ -13,10 +13,23 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import yemble.core.crypto.SecretKey;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.step.As;
+import yemble.core.mask.step.Clear;
+import yemble.core.mask.step.Digest;
+import yemble.core.mask.step.Filler;
+import yemble.core.mask.step.Fixed;
+import yemble.core.mask.step.FromList;
+import yemble.core.mask.step.Hidden;
+import yemble.core.mask.step.MailAt;
+import yemble.core.mask.step.MaskStep;
+import yemble.core.mask.step.Noise;
+import yemble.core.mask.step.Patterned;
+import yemble.core.mask.step.Range;
+import yemble.core.mask.step.Replace;
+import yemble.core.mask.step.Shift;
 import yemble.core.pattern.FinitePattern;
 import yemble.core.pattern.PatternProblem;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
+import yemble.core.row.Empty;
 
 /** What the masks promise that users put together. */
 class RuleMasksTest {
@@ -45,7 +58,7 @@ class RuleMasksTest {
   void aPatternPermutesItsOwnTextsAndTakesInOthers() throws PatternProblem {
     Mask lockers =
         mask(
-            new MaskStep.Patterned(
+            new Patterned(
                 List.of(FinitePattern.parse("[A-F]-\\d{2}"), FinitePattern.parse("[A-F]{2}/\\d"))));
     Set<String> seen = new HashSet<>();
     for (char c = 'A'; c <= 'F'; c++) {
@@ -63,14 +76,13 @@ class RuleMasksTest {
       shapes.add(masked.indexOf('-'));
     }
     assertThat(shapes).hasSize(2);
-    Mask large = mask(new MaskStep.Patterned(List.of(FinitePattern.parse("[A-Z0-9]{20}"))));
+    Mask large = mask(new Patterned(List.of(FinitePattern.parse("[A-Z0-9]{20}"))));
     assertThat(large.apply("x")).matches("[A-Z0-9]{20}").isNotEqualTo(large.apply("y"));
   }
 
   @Test
   void aListIsDrawnByItsWeights() {
-    Mask list =
-        mask(new MaskStep.FromList("decks", List.of("A", "B", "C"), List.of(70, 20, 10), true));
+    Mask list = mask(new FromList("decks", List.of("A", "B", "C"), List.of(70, 20, 10), true));
     Map<String, Integer> counts = new HashMap<>();
     for (int i = 0; i < 20_000; i++) {
       counts.merge(list.apply("value " + i), 1, Integer::sum);
@@ -83,34 +95,34 @@ class RuleMasksTest {
   @Test
   void theColumnsOwnValuesComeAsOftenAsTheyDoThere() {
     List<String> values = List.of("F", "M");
-    Mask weighted = mask(new MaskStep.FromList("own", values, List.of(90, 10), false));
+    Mask weighted = mask(new FromList("own", values, List.of(90, 10), false));
     int same = 0;
     for (int i = 0; i < 10_000; i++) {
       same += weighted.apply("value " + i).equals("F") ? 1 : 0;
     }
     assertThat(same).isBetween(8_800, 9_200);
-    Mask each = mask(new MaskStep.FromList("own", values, List.of(1, 1), true));
+    Mask each = mask(new FromList("own", values, List.of(1, 1), true));
     assertThat(each.apply("F")).isEqualTo("M");
     assertThat(each.apply("M")).isEqualTo("F");
   }
 
   @Test
   void cellsWithoutAValueAreMaskedWhereThatIsAskedFor() throws PatternProblem {
-    Mask fixed = mask(new MaskStep.Fixed("none"));
+    Mask fixed = mask(new Fixed("none"));
     assertThat(masks.values(fixed).apply(null)).isNull();
     assertThat(masks.values(fixed).apply("")).isEqualTo("");
-    Set<MaskRule.Empty> nulls = Set.of(MaskRule.Empty.NULL);
+    Set<Empty> nulls = Set.of(Empty.NULL);
     assertThat(masks.values(fixed, nulls).apply(null)).isEqualTo("none");
     assertThat(masks.values(fixed, nulls).apply("")).isEqualTo("");
-    assertThat(masks.values(fixed, Set.of(MaskRule.Empty.EMPTY)).apply("")).isEqualTo("none");
-    Mask pattern = mask(new MaskStep.Patterned(List.of(FinitePattern.parse("[A-F]-[0-9]{2}"))));
+    assertThat(masks.values(fixed, Set.of(Empty.EMPTY)).apply("")).isEqualTo("none");
+    Mask pattern = mask(new Patterned(List.of(FinitePattern.parse("[A-F]-[0-9]{2}"))));
     assertThat((String) masks.values(pattern, nulls).apply(null)).matches("[A-F]-[0-9]{2}");
   }
 
   @Test
   void wordsAreReplacedAsWholeWordsAndTheRestStays() {
     Mask replace =
-        mask(new MaskStep.Replace("words", Map.of("old quay", "North Pier", "skipper", "master")));
+        mask(new Replace("words", Map.of("old quay", "North Pier", "skipper", "master")));
     assertThat(replace.apply("The Skipper left OLD QUAY; skippers, oldquay, old quays."))
         .isEqualTo("The master left North Pier; skippers, oldquay, old quays.");
   }
@@ -121,7 +133,7 @@ class RuleMasksTest {
     for (String word : List.of("Old", "Old Quay", "Old Quay Inn", "Quay", "Inn", "Quay Inn")) {
       words.put(word, "<" + word.length() + ">");
     }
-    MaskStep replace = new MaskStep.Replace("words", words);
+    MaskStep replace = new Replace("words", words);
     assertThat(mask(replace).apply("Old Quay Inn, Old Quay, Old, the Quay Inn"))
         .isEqualTo("<12>, <8>, <3>, the <8>");
     assertThat(masks.text(List.of(replace)).apply("Old Quay Inn, Old Quay, Old, the Quay Inn"))
@@ -131,8 +143,7 @@ class RuleMasksTest {
   @Test
   void theUsersOwnReplacementsComeFirstInFreeText() {
     FreeText note =
-        masks.text(
-            List.of(new MaskStep.Replace("words", Map.of("Mrs Tidewick", "the owner", "45", "n"))));
+        masks.text(List.of(new Replace("words", Map.of("Mrs Tidewick", "the owner", "45", "n"))));
     assertThat(note.apply("Mrs Tidewick of cabin 45 wrote from orla.tidewick@site.example."))
         .isEqualTo(
             "the owner of cabin n wrote from "
@@ -142,7 +153,7 @@ class RuleMasksTest {
 
   @Test
   void fillerHasTheLengthAndTheLinesOfTheTextAndNothingElse() {
-    Mask filler = mask(new MaskStep.Filler());
+    Mask filler = mask(new Filler());
     Random random = new Random(3);
     for (int i = 0; i < 500; i++) {
       StringBuilder text = new StringBuilder("Q");
@@ -159,18 +170,16 @@ class RuleMasksTest {
 
   @Test
   void hiddenKeepsTheEndsItIsToldToAndWhatPartsThem() {
-    Mask hidden = mask(new MaskStep.Hidden(2, 4, '#'));
+    Mask hidden = mask(new Hidden(2, 4, '#'));
     assertThat(hidden.apply("4000 0012 3456 7899")).isEqualTo("40## #### #### 7899");
     assertThat(hidden.apply("123456")).isEqualTo("######");
-    assertThat(mask(new MaskStep.Hidden(1, 0, '*')).apply("Øre & Ål")).isEqualTo("Ø** & **");
+    assertThat(mask(new Hidden(1, 0, '*')).apply("Øre & Ål")).isEqualTo("Ø** & **");
   }
 
   @Test
   void noiseKeepsSignDigitsAndGranularity() {
-    for (MaskStep.Noise noise :
-        List.of(
-            new MaskStep.Noise(BigDecimal.TEN, true),
-            new MaskStep.Noise(BigDecimal.valueOf(500), false))) {
+    for (Noise noise :
+        List.of(new Noise(BigDecimal.TEN, true), new Noise(BigDecimal.valueOf(500), false))) {
       Mask mask = mask(noise);
       int same = 0;
       for (int i = 0; i < 5_000; i++) {
@@ -187,7 +196,7 @@ class RuleMasksTest {
       }
       assertThat(same).isLessThan(60);
     }
-    Mask percent = mask(new MaskStep.Noise(BigDecimal.TEN, true));
+    Mask percent = mask(new Noise(BigDecimal.TEN, true));
     for (int i = 10; i < 99; i++) {
       assertThat(percent.apply(i + "0000")).matches("[0-9]{2}[0-9]000");
     }
@@ -197,7 +206,7 @@ class RuleMasksTest {
 
   @Test
   void aRangeIsNotLeft() {
-    Mask range = mask(new MaskStep.Range(new BigDecimal("-2"), new BigDecimal("3.5")));
+    Mask range = mask(new Range(new BigDecimal("-2"), new BigDecimal("3.5")));
     Set<BigDecimal> seen = new HashSet<>();
     for (int i = 0; i < 3_000; i++) {
       BigDecimal masked = new BigDecimal(range.apply("" + i));
@@ -210,7 +219,7 @@ class RuleMasksTest {
 
   @Test
   void aShiftedDateKeepsItsPrecisionAndItsPlaceAtTheEdgeOfAMonth() {
-    Mask shift = mask(new MaskStep.Shift(30 * MaskStep.Shift.DAY, List.of()));
+    Mask shift = mask(new Shift(30 * Shift.DAY, List.of()));
     for (int i = 0; i < 3_000; i++) {
       LocalDate day = LocalDate.of(1990, 1, 1).plusDays(random.nextInt(12_000));
       LocalDate masked = LocalDate.parse(shift.apply(day.toString()));
@@ -223,14 +232,14 @@ class RuleMasksTest {
     }
     assertThat(shift.apply("2024-05-06 07:08:09.123")).matches("2024-0[456]-.. 07:08:09\\.123");
     assertThat(shift.apply("2024-05-06T07:08Z")).matches("2024-0[456]-..T07:08Z");
-    Mask minutes = mask(new MaskStep.Shift(90 * 60, List.of()));
+    Mask minutes = mask(new Shift(90 * 60, List.of()));
     assertThat(minutes.apply("2024-05-06 12:08:09")).matches("2024-05-06 1[0-3]:..:09");
     assertThat(shift.apply("2024-02-31")).matches("[1-9][0-9]{3}-0[1-9]-[1-9][0-9]");
   }
 
   @Test
   void aDigestHasItsLengthAndTellsValuesApart() {
-    Mask digest = mask(new MaskStep.Digest(16));
+    Mask digest = mask(new Digest(16));
     Set<String> seen = new HashSet<>();
     for (int i = 0; i < 20_000; i++) {
       assertThat(seen.add(digest.apply("value " + i))).isTrue();
@@ -240,7 +249,7 @@ class RuleMasksTest {
 
   @Test
   void stepsFollowOneAnother() {
-    Mask chain = mask(new MaskStep.As("phone"), new MaskStep.Hidden(0, 4, '*'));
+    Mask chain = mask(new As("phone"), new Hidden(0, 4, '*'));
     String phone = masks.of("phone").apply("+44 7700 900123");
     assertThat(chain.apply("+44 7700 900123"))
         .isEqualTo("+** **** **" + phone.substring(phone.length() - 4));
@@ -248,7 +257,7 @@ class RuleMasksTest {
 
   @Test
   void columnsOfOneScopeAgreeAndThoseOfAnotherDiffer() {
-    MaskStep name = new MaskStep.As("full-name");
+    MaskStep name = new As("full-name");
     Mask one = masks.of("full-name", scoped("members", name));
     Mask same = masks(SecretKey.random()).of("", scoped("members", name));
     Mask other = masks.of("full-name", scoped("guests", name));
@@ -310,13 +319,13 @@ class RuleMasksTest {
   void mailsGoToTheUsersOwnDomainAndAreTheSameOtherwise() {
     String address = "orla.tidewick@site.example";
     String usual = masks.of("email").apply(address);
-    assertThat(mask(new MaskStep.MailAt("test.orlisay.example")).apply(address))
+    assertThat(mask(new MailAt("test.orlisay.example")).apply(address))
         .isEqualTo(usual.substring(0, usual.indexOf('@')) + "@test.orlisay.example");
   }
 
   @Test
   void whatIsClearedIsGoneFromTextsJsonAndAddresses() {
-    MaskRule clear = rule(new MaskStep.Clear());
+    MaskRule clear = rule(new Clear());
     Masks cleared =
         new Masks(
             new Masks.Terms(
@@ -340,7 +349,7 @@ class RuleMasksTest {
 
   @Test
   void aDayAloneMovesEvenIfOnlyHoursAreAllowed() {
-    Mask hours = mask(new MaskStep.Shift(2 * 3_600, List.of()));
+    Mask hours = mask(new Shift(2 * 3_600, List.of()));
     assertThat(hours.apply("2024-05-06")).isIn("2024-05-05", "2024-05-07");
   }
 }

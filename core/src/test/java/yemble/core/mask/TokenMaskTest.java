@@ -12,9 +12,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import yemble.core.crypto.SecretKey;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.step.Token;
+import yemble.core.mask.step.TokenMask;
 import yemble.core.pattern.FinitePattern;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
 
 /** Tokens: a permutation under the key of a store, whatever the project's key is. */
 class TokenMaskTest {
@@ -26,7 +26,7 @@ class TokenMaskTest {
         new Masks.Terms(
             project, project, LocalDate.of(2026, 1, 1), Kinds.BUILT_IN, Map.of(), Set.of());
     FinitePattern pattern = like.isEmpty() ? null : FinitePattern.parse(like);
-    MaskRule rule = MaskRule.of(List.of(new MaskStep.Token("cards", pattern)), null);
+    MaskRule rule = MaskRule.of(List.of(new Token("cards", pattern)), null);
     return new Masks(terms.with(Map.of("cards", store))).of(kind, rule);
   }
 

@@ -13,6 +13,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.MaskRule;
+import yemble.core.mask.step.Fixed;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.problem.Problem;
@@ -20,8 +22,6 @@ import yemble.core.project.Conventions;
 import yemble.core.project.LinkRule;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.project.LinkRule.Follow;
-import yemble.core.project.MaskRule;
-import yemble.core.project.MaskStep;
 import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
@@ -190,7 +190,7 @@ class GateTest {
         .singleElement()
         .asString()
         .contains("person.name is a locker, a kind that has no mask yet");
-    MaskRule rule = MaskRule.of(List.of(new MaskStep.Fixed("x")), null);
+    MaskRule rule = MaskRule.of(List.of(new Fixed("x")), null);
     Gate.Terms ruled =
         new Gate.Terms(
             "register.csv",

@@ -12,7 +12,18 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import yemble.core.mask.MaskRule;
+import yemble.core.mask.step.As;
+import yemble.core.mask.step.Digest;
+import yemble.core.mask.step.Filler;
+import yemble.core.mask.step.FromColumn;
+import yemble.core.mask.step.FromList;
+import yemble.core.mask.step.Hidden;
+import yemble.core.mask.step.Replace;
+import yemble.core.mask.step.Template;
+import yemble.core.mask.step.UnknownPaths;
 import yemble.core.problem.Problem;
+import yemble.core.row.Empty;
 
 /** What may stand under {@code masks:} and {@code columns:}, and what is said of mistakes there. */
 class MaskRuleReaderTest {
@@ -35,7 +46,7 @@ class MaskRuleReaderTest {
               phone: { hidden: { keep-first: 3 } }
             """);
     MaskRule phone = all.masks().get("phone");
-    assertThat(phone.steps()).containsExactly(new MaskStep.Hidden(3, 0, '*'));
+    assertThat(phone.steps()).containsExactly(new Hidden(3, 0, '*'));
     assertThat(phone.scope()).isEqualTo("people");
     assertThat(phone.isFresh()).isTrue();
     assertThat(all.masks().get("email").steps()).isEmpty();
@@ -56,10 +67,10 @@ class MaskRuleReaderTest {
               phone: { as: card-number }
               social-handle: shape
             """);
-    assertThat(all.masks().get("phone").steps()).containsExactly(new MaskStep.As("card-number"));
+    assertThat(all.masks().get("phone").steps()).containsExactly(new As("card-number"));
     assertThat(all.masks().get("phone").scope()).isEqualTo("people");
     assertThat(all.masks().get("social-handle").steps()).isEmpty();
-    assertThat(all.masks().get("email").steps()).containsExactly(new MaskStep.Digest(8));
+    assertThat(all.masks().get("email").steps()).containsExactly(new Digest(8));
   }
 
   @Test
@@ -82,17 +93,16 @@ class MaskRuleReaderTest {
             """);
     assertThat(all.masks().get("note").steps())
         .containsExactly(
-            new MaskStep.Replace(
-                "words.txt", Map.of("Old Quay", "North Pier", "skipper", "master")));
-    assertThat(all.masks().get("json").steps()).containsExactly(new MaskStep.UnknownPaths(true));
-    assertThat(((MaskStep.Replace) all.columns().get(0).rule().steps().get(0)).found())
+            new Replace("words.txt", Map.of("Old Quay", "North Pier", "skipper", "master")));
+    assertThat(all.masks().get("json").steps()).containsExactly(new UnknownPaths(true));
+    assertThat(((Replace) all.columns().get(0).rule().steps().get(0)).found())
         .containsEntry("one", "eins")
         .hasSize(2);
-    assertThat(all.columns().get(1).rule().steps()).containsExactly(new MaskStep.Filler());
-    assertThat(all.columns().get(2).rule().steps()).containsExactly(new MaskStep.FromColumn(true));
+    assertThat(all.columns().get(1).rule().steps()).containsExactly(new Filler());
+    assertThat(all.columns().get(2).rule().steps()).containsExactly(new FromColumn(true));
     assertThat(all.columns().get(3).rule().also())
-        .containsExactlyInAnyOrder(MaskRule.Empty.NULL, MaskRule.Empty.EMPTY);
-    assertThat(all.columns().get(4).rule().also()).containsExactly(MaskRule.Empty.NULL);
+        .containsExactlyInAnyOrder(Empty.NULL, Empty.EMPTY);
+    assertThat(all.columns().get(4).rule().also()).containsExactly(Empty.NULL);
     assertThat(all.columns().get(5).name()).isEqualTo("a.data $.user['e-mail']");
   }
 
@@ -108,10 +118,10 @@ class MaskRuleReaderTest {
         read("use: [base.yaml]\nmasks: { phone: { as: shape } }\ncolumns: { a.x: email }\n");
     assertThat(all.masks().get("phone").isNone()).isTrue();
     assertThat(all.kinds().known("phone").mask()).isEqualTo("own-shape");
-    assertThat(all.masks().get("iban").steps()).containsExactly(new MaskStep.Digest(8));
+    assertThat(all.masks().get("iban").steps()).containsExactly(new Digest(8));
     assertThat(all.columns().stream().map(Conventions.ColumnRule::name))
         .containsExactly("*.y", "a.x");
-    assertThat(all.columns().get(1).rule().steps()).containsExactly(new MaskStep.As("email"));
+    assertThat(all.columns().get(1).rule().steps()).containsExactly(new As("email"));
   }
 
   @Test
@@ -132,23 +142,23 @@ class MaskRuleReaderTest {
     assertThat(list(all, 2).weights()).containsExactly(9, 1);
   }
 
-  private static MaskStep.FromList list(Conventions all, int index) {
-    return (MaskStep.FromList) all.columns().get(index).rule().steps().get(0);
+  private static FromList list(Conventions all, int index) {
+    return (FromList) all.columns().get(index).rule().steps().get(0);
   }
 
   @Test
   void aTemplateIsTextWithPiecesInBraces() throws IOException {
     Conventions all =
         read("columns: { a.x: { template: '{given-name:1 lower}-{fam} @ {city:initials}' } }");
-    MaskStep.Template template = (MaskStep.Template) all.columns().get(0).rule().steps().get(0);
+    Template template = (Template) all.columns().get(0).rule().steps().get(0);
     assertThat(template.pieces())
         .isEqualTo(
             List.of(
-                new MaskStep.Template.Piece("", "given-name", 1, MaskStep.Template.Style.LOWER),
-                new MaskStep.Template.Piece("-", "", 0, MaskStep.Template.Style.PLAIN),
-                new MaskStep.Template.Piece("", "fam", 0, MaskStep.Template.Style.PLAIN),
-                new MaskStep.Template.Piece(" @ ", "", 0, MaskStep.Template.Style.PLAIN),
-                new MaskStep.Template.Piece("", "city", 0, MaskStep.Template.Style.INITIALS)));
+                new Template.Piece("", "given-name", 1, Template.Style.LOWER),
+                new Template.Piece("-", "", 0, Template.Style.PLAIN),
+                new Template.Piece("", "fam", 0, Template.Style.PLAIN),
+                new Template.Piece(" @ ", "", 0, Template.Style.PLAIN),
+                new Template.Piece("", "city", 0, Template.Style.INITIALS)));
   }
 
   @ParameterizedTest

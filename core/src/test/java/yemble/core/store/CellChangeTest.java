@@ -6,7 +6,10 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
-import yemble.core.project.MaskRule.Empty;
+import yemble.core.row.Blanks;
+import yemble.core.row.CellChange;
+import yemble.core.row.Empty;
+import yemble.core.row.RowSet;
 
 /** What becomes of a cell, whatever it holds: NULL, the empty text, no bytes, a value. */
 class CellChangeTest {

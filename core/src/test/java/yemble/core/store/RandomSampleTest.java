@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Random;
 import org.junit.jupiter.api.Test;
+import yemble.core.row.RowSet;
 
 class RandomSampleTest {
   /**

@@ -4,10 +4,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Table;
-import yemble.core.store.CellChange;
 import yemble.core.store.Maskers;
-import yemble.core.store.RowSet;
 import yemble.jdbc.ways.LoadDataRows;
 
 /**

@@ -2,7 +2,7 @@ package yemble.jdbc.postgresql;
 
 import java.util.ArrayList;
 import java.util.List;
-import yemble.core.store.RowSet;
+import yemble.core.row.RowSet;
 
 /**
  * The numbers of a table's rows: where each row lies, its partition in the upper 16 bits, then its

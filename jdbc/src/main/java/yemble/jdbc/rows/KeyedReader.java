@@ -9,12 +9,12 @@ import java.util.Random;
 import java.util.function.LongConsumer;
 import yemble.core.name.TableName;
 import yemble.core.project.Condition;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.RandomSample;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.jdbc.expression.BoundQuery;
 import yemble.jdbc.expression.Conditions;
 

@@ -7,8 +7,8 @@ import java.sql.SQLException;
 import java.sql.Types;
 import java.util.List;
 import java.util.function.Function;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
-import yemble.core.store.Values;
 
 /**
  * Asks a database about rows that nobody has written: they go to it as parameters of a query, in

@@ -8,11 +8,11 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.LongConsumer;
 import org.sqlite.Function;
+import yemble.core.row.Blanks;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
-import yemble.core.store.Blanks;
-import yemble.core.store.CellChange;
-import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
 import yemble.jdbc.ways.AttachableFile;
 

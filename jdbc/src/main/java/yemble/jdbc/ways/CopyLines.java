@@ -2,8 +2,8 @@ package yemble.jdbc.ways;
 
 import java.sql.SQLException;
 import java.util.List;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Table;
-import yemble.core.store.RowSet;
 
 /** Rows as the lines of PostgreSQL's text form of COPY. */
 public interface CopyLines {

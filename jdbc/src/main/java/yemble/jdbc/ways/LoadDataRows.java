@@ -1,9 +1,9 @@
 package yemble.jdbc.ways;
 
 import java.util.Optional;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
-import yemble.core.store.RowSet;
 import yemble.core.store.RowSource;
 
 /** Rows for MariaDB's LOAD DATA, in which kept values may stay the bytes that they are. */

@@ -10,9 +10,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import yemble.core.name.TableName;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
-import yemble.core.store.RowSet;
 import yemble.jdbc.TestServer;
 
 /** The text of COPY, row numbers, and which types take which. */

@@ -17,13 +17,13 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import yemble.core.project.Structure;
+import yemble.core.row.Blanks;
+import yemble.core.row.CellChange;
+import yemble.core.row.RowSet;
 import yemble.core.schema.Table;
-import yemble.core.store.Blanks;
-import yemble.core.store.CellChange;
 import yemble.core.store.Engine;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
-import yemble.core.store.RowSet;
 import yemble.jdbc.Marks;
 import yemble.jdbc.rows.TupleDictionary;
 
