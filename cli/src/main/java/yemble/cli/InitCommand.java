@@ -126,7 +126,8 @@ final class InitCommand implements Callable<Integer> {
             directory.resolve("register.csv"),
             directory.resolve(Project.KEY_FILE),
             directory.resolve(".gitignore"),
-            directory.resolve(Project.FILE));
+            directory.resolve(Project.FILE),
+            directory.resolve(ProjectSchema.FILE));
     List<Path> fresh =
         files.stream().filter(file -> !Files.exists(file, LinkOption.NOFOLLOW_LINKS)).toList();
     try {
@@ -136,6 +137,7 @@ final class InitCommand implements Callable<Integer> {
         KeyFile.create(directory);
       }
       WrittenFile.create(files.get(3), project, Readers.USUAL);
+      ProjectSchema.write(directory);
       ignore(directory); // Last: what others wrote there gains lines only if all else is done.
     } catch (IOException | Problem failed) {
       for (Path file : fresh) {

@@ -166,6 +166,7 @@ final class SurveyCommand implements Callable<Integer> {
             conventions.people(),
             conventions.kinds());
     merge.register().write(file);
+    ProjectSchema.write(common.project);
     kept.finish(results);
     SurveyView view =
         new SurveyView(common.output, conventions.kinds(), new RegisterView(project, database));

@@ -1,6 +1,9 @@
 package yemble.cli;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
@@ -14,6 +17,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
+import yemble.core.project.Project;
 
 /** A folder with a small project: a source, a register, a key, all made by the test. */
 final class Sandbox {
@@ -168,12 +172,27 @@ final class Sandbox {
   }
 
   Program.Result yemble(String... args) {
-    if (!quick) {
-      return Program.run(folder, args);
+    Program.Result result = quick ? inThisProcess(args) : Program.run(folder, args);
+    if (result.exitCode() == 0 && Files.exists(file(Project.FILE))) {
+      validProject();
     }
+    return result;
+  }
+
+  private Program.Result inThisProcess(String... args) {
     List<String> words = new ArrayList<>(List.of(args));
     words.addAll(List.of("--project", folder.toString()));
     Captured told = Captured.of(words.toArray(new String[0]));
     return new Program.Result(told.exitCode(), told.out(), told.err());
+  }
+
+  /** What the program takes is valid by the schema that editors check by. */
+  private void validProject() {
+    try {
+      String text = read(Project.FILE);
+      assertThat(Schemas.faults("yemble", Schemas.yaml(text))).as(text).isEmpty();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 }

@@ -24,8 +24,12 @@ import yemble.core.yaml.Place;
  * a byte order mark, CRLF and semicolons are understood.
  */
 public final class Register {
-  private static final List<String> HEADER =
+  /** The headings, in the order in which they are written. */
+  public static final List<String> HEADER =
       List.of("column", "type", "kind", "decision", "confidence", "evidence", "by", "on", "reason");
+
+  /** Those that no register can do without. */
+  public static final List<String> NEEDED = List.of("column", "decision");
 
   private final Map<String, RegisterLine> lines = new LinkedHashMap<>();
 
@@ -97,7 +101,7 @@ public final class Register {
           .remedy("the first line reads " + String.join(",", HEADER));
     }
     int[] positions = CsvLines.positions(fields, HEADER, Failure.REGISTER_FORM, place);
-    for (String needed : List.of("column", "decision")) {
+    for (String needed : NEEDED) {
       if (!fields.contains(needed)) {
         throw place
             .problem(Failure.REGISTER_FORM, "the heading \"" + needed + "\" is missing")

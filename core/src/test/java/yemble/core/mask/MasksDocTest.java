@@ -13,20 +13,25 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.Test;
 import yemble.core.crypto.SecretKey;
 import yemble.core.crypto.Trace;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.step.StepSort;
+import yemble.core.mask.step.Steps;
 
 /**
  * {@code docs/masks.md} says what the masks do, since it is made from them: with {@code
- * -Dyemble.write-docs} it is written, without it is compared.
+ * -Dyemble.golden=write} it is written, without it is compared.
  */
 class MasksDocTest {
   private static final Path DOC = Path.of("../docs/masks.md");
   private static final String BEGIN = "<!-- made by MasksDocTest from here on -->\n";
+  private static final String STEPS = "<!-- made by MasksDocTest: all steps -->\n";
+  private static final String STEPS_END = "<!-- until here -->\n";
   private final SecretKey key = published();
   private final List<String[]> asked = new ArrayList<>();
   private final Masks masks =
@@ -130,17 +135,38 @@ class MasksDocTest {
     return out.toString();
   }
 
+  private static String steps() {
+    StringBuilder out = new StringBuilder("| word | a value becomes |\n| --- | --- |\n");
+    for (StepSort step : Steps.ALL) {
+      out.append("| ").append(step.form()).append(" | ").append(step.says()).append(" |\n");
+    }
+    return out
+        + "| the word of a [mask of one's own](own-masks.md), with its options | what that makes |\n"
+        + "| `steps: [{ … }, { … }]` | one after another |\n";
+  }
+
   @Test
   void thePageSaysWhatTheMasksDo() throws IOException {
     String page = Files.readString(DOC);
-    String head = page.substring(0, page.indexOf(BEGIN) + BEGIN.length());
-    String made = head + "\n" + kinds() + vectors();
-    if (System.getProperty("yemble.write-docs") != null) {
+    String head = page.substring(0, page.indexOf(STEPS) + STEPS.length());
+    String middle = page.substring(page.indexOf(STEPS_END), page.indexOf(BEGIN) + BEGIN.length());
+    String made = head + "\n" + steps() + "\n" + middle + "\n" + kinds() + vectors();
+    if ("write".equals(System.getProperty("yemble.golden"))) {
       Files.writeString(DOC, made);
       return;
     }
     assertThat(page.lines().toList())
-        .as("write it anew with mvn -pl core test -Dtest=MasksDocTest -Dyemble.write-docs=1")
+        .as("write it anew with mvn -pl core test -Dtest=MasksDocTest -Dyemble.golden=write")
         .isEqualTo(made.lines().toList());
+  }
+
+  @Test
+  void theReferenceNamesAllSteps() throws IOException {
+    String words =
+        Steps.ALL.stream().map(step -> "`" + step.word() + "`").collect(Collectors.joining(" "));
+    assertThat(Files.readString(Path.of("../docs/reference.md")))
+        .contains("RULE: one of " + words + " `steps`, with ");
+    List<String> making = Steps.makingValues().stream().map(word -> "`" + word + "`").toList();
+    assertThat(Files.readString(DOC).replace("\n", " ")).contains(String.join(", ", making));
   }
 }

@@ -143,7 +143,7 @@ class PromisesTest {
 
   /**
    * An upgrade never changes a mask silently: what thousands of values become is held by digest. A
-   * change on purpose is written down by {@code -Dyemble.write-outputs}, and in the CHANGELOG.
+   * change on purpose is written down by {@code -Dyemble.golden=write}, and in the CHANGELOG.
    */
   @Test
   void nothingBecomesAnythingElseThanBefore() throws IOException, NoSuchAlgorithmException {
@@ -159,13 +159,13 @@ class PromisesTest {
     }
     StringBuilder text = new StringBuilder();
     digests.forEach((kind, digest) -> text.append(kind).append(' ').append(digest).append('\n'));
-    if (System.getProperty("yemble.write-outputs") != null) {
+    if ("write".equals(System.getProperty("yemble.golden"))) {
       Files.createDirectories(WRITTEN.getParent());
       Files.writeString(WRITTEN, text);
     }
     try (InputStream in = PromisesTest.class.getResourceAsStream("outputs-of-mask-version-1.txt")) {
       String before =
-          System.getProperty("yemble.write-outputs") != null
+          "write".equals(System.getProperty("yemble.golden"))
               ? text.toString()
               : new String(in.readAllBytes(), StandardCharsets.UTF_8);
       assertThat(text.toString().lines().toList()).isEqualTo(before.lines().toList());

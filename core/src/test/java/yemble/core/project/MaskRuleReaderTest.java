@@ -6,13 +6,16 @@ import static org.assertj.core.api.Assertions.catchThrowableOfType;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import yemble.core.crypto.SecretKey;
 import yemble.core.mask.MaskRule;
+import yemble.core.mask.Masks;
 import yemble.core.mask.step.As;
 import yemble.core.mask.step.Digest;
 import yemble.core.mask.step.Filler;
@@ -20,6 +23,8 @@ import yemble.core.mask.step.FromColumn;
 import yemble.core.mask.step.FromList;
 import yemble.core.mask.step.Hidden;
 import yemble.core.mask.step.Replace;
+import yemble.core.mask.step.StepSort;
+import yemble.core.mask.step.Steps;
 import yemble.core.mask.step.Template;
 import yemble.core.mask.step.UnknownPaths;
 import yemble.core.problem.Problem;
@@ -27,12 +32,33 @@ import yemble.core.row.Empty;
 
 /** What may stand under {@code masks:} and {@code columns:}, and what is said of mistakes there. */
 class MaskRuleReaderTest {
+  private static final String STORE = "stores: { cards: { url: x, key: y } }\n";
+
   @TempDir Path folder;
 
   private Conventions read(String text) throws IOException {
     Files.writeString(
         folder.resolve("yemble.yaml"), "version: 1\ndatabases: { a: { url: x } }\n" + text);
     return ProjectFile.read(folder).conventions();
+  }
+
+  /** What the reference says of a step holds for the step that is read. */
+  @Test
+  void everySampleOfAStepIsReadAndMakesItsMask() throws IOException {
+    Masks masks = new Masks(SecretKey.random(), LocalDate.of(2026, 1, 1));
+    for (StepSort step : Steps.ALL) {
+      for (String sample : step.samples()) {
+        Conventions all = read(STORE + "columns: { a.b: { " + step.word() + ": " + sample + " } }");
+        MaskRule rule = all.columns().get(0).rule();
+        assertThat(rule.steps()).as(step.word()).hasSize(1);
+        assertThat(rule.steps().get(0).sort()).isEqualTo(step);
+        if (!rule.readsRow() && !rule.drawsFromColumn()) {
+          String masked = masks.of("", rule).apply("1234-05-06");
+          assertThat(masks.again().of("", rule).apply("1234-05-06")).isEqualTo(masked);
+          assertThat(rule.isConstant()).isEqualTo(step.isConstant());
+        }
+      }
+    }
   }
 
   @Test
