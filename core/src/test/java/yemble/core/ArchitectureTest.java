@@ -32,6 +32,7 @@ class ArchitectureTest {
           "yaml",
           "pattern",
           "digits",
+          "official",
           "kind",
           "row",
           "mask",

@@ -36,12 +36,27 @@ public final class CheckDigits {
 
   /** ISO/IEC 7064, MOD 11,10. */
   public static boolean mod1110(String digits) {
+    return mod1110Digit(digits) == digit(digits, digits.length() - 1);
+  }
+
+  /** The same check digit of all digits but the last. */
+  public static int mod1110Digit(String digits) {
     int product = 10;
     for (int i = 0; i < digits.length() - 1; i++) {
       int sum = (digit(digits, i) + product) % 10;
       product = (sum == 0 ? 10 : sum) * 2 % 11;
     }
-    return (11 - product) % 10 == digit(digits, digits.length() - 1);
+    return (11 - product) % 10;
+  }
+
+  /** Luhn's check digit of all digits from a place on but the last. */
+  public static int luhnDigit(String text, int from) {
+    int sum = 0;
+    for (int i = text.length() - 2, twice = 1; i >= from; i--, twice ^= 1) {
+      int product = digit(text, i) * (1 + twice);
+      sum += product / 10 + product % 10;
+    }
+    return (10 - sum % 10) % 10;
   }
 
   /** ISO/IEC 7064, MOD 11-2: the last character may be an X. */

@@ -16,7 +16,6 @@ import yemble.core.crypto.SecretKey;
 import yemble.core.crypto.Trace;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
-import yemble.core.mask.id.OfficialNumbers;
 import yemble.core.mask.step.DateShift;
 import yemble.core.mask.step.Making;
 import yemble.core.mask.step.MaskStep;

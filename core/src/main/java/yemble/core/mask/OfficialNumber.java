@@ -1,7 +1,5 @@
 package yemble.core.mask;
 
-import yemble.core.mask.id.OfficialNumbers;
-
 /**
  * The mask of numbers by which states, tax offices and insurers know a person. Those of a form that
  * is known stay of it, and as right or wrong as they are ({@link OfficialNumbers}); any other

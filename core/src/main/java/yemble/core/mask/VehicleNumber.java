@@ -1,6 +1,6 @@
 package yemble.core.mask;
 
-import java.util.regex.Pattern;
+import yemble.core.official.Vin;
 
 /**
  * The mask of a vehicle identification number (ISO 3779): maker, model year and plant stay, what
@@ -10,13 +10,7 @@ import java.util.regex.Pattern;
  * <p>Normal form: capitals and digits. A bijection.
  */
 final class VehicleNumber implements Mask {
-  private static final Pattern CHARACTERS = Pattern.compile("[A-HJ-NPR-Z0-9]{17}");
-  private static final int LENGTH = 17;
-  private static final int CHECK = 8;
   private static final int[] FREE = {3, 4, 5, 6, 7, 11, 12, 13, 14, 15, 16};
-  private static final int[] WEIGHTS = {8, 7, 6, 5, 4, 3, 2, 10, 0, 9, 8, 7, 6, 5, 4, 3, 2};
-  private static final String LETTERS = "ABCDEFGHJKLMNPRSTUVWXYZ";
-  private static final String VALUES = "12345678123457923456789";
 
   private final Shape shape;
 
@@ -32,10 +26,10 @@ final class VehicleNumber implements Mask {
   @Override
   public String apply(String text) {
     String compact = Iban.normal(text);
-    if (compact.length() != LENGTH || !CHARACTERS.matcher(compact).matches()) {
+    if (!Vin.matches(compact)) {
       return shape.apply(text);
     }
-    boolean checked = compact.charAt(CHECK) == check(compact);
+    boolean checked = compact.charAt(Vin.CHECK) == Vin.check(compact);
     StringBuilder free = new StringBuilder();
     for (int at : FREE) {
       free.append(compact.charAt(at));
@@ -49,9 +43,9 @@ final class VehicleNumber implements Mask {
         out[FREE[i]] = masked.charAt(i);
       }
       if (checked) {
-        out[CHECK] = check(new String(out));
+        out[Vin.CHECK] = Vin.check(new String(out));
       }
-    } while (!isOne(out) || (!checked && out[CHECK] == check(new String(out))));
+    } while (!isOne(out) || (!checked && out[Vin.CHECK] == Vin.check(new String(out))));
     return Iban.inFormat(text, new String(out));
   }
 
@@ -62,15 +56,5 @@ final class VehicleNumber implements Mask {
       }
     }
     return true;
-  }
-
-  private static char check(String text) {
-    int sum = 0;
-    for (int i = 0; i < LENGTH; i++) {
-      char c = text.charAt(i);
-      int letter = LETTERS.indexOf(c);
-      sum += WEIGHTS[i] * ((letter < 0 ? c : VALUES.charAt(letter)) - '0');
-    }
-    return sum % 11 == 10 ? 'X' : (char) ('0' + sum % 11);
   }
 }

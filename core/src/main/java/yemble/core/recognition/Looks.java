@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import yemble.core.official.NumberForm;
 
 /** The checks by the names that the table of kinds calls them by. For one thread. */
 public final class Looks {
@@ -47,11 +48,11 @@ public final class Looks {
     all.put("bank-account", Look.of(NumberLooks::account));
     all.put("bic", Look.of(NumberLooks::bic));
     all.put("salary", Look.of(NumberLooks::salary));
-    all.put("national-id", NumberLooks.official(OfficialId.Sort.NATIONAL, countries));
-    all.put("tax-number", NumberLooks.official(OfficialId.Sort.TAX, countries));
+    all.put("national-id", NumberLooks.official(NumberForm.Sort.NATIONAL, countries));
+    all.put("tax-number", NumberLooks.official(NumberForm.Sort.TAX, countries));
     all.put("passport-number", Look.of(NumberLooks::passport));
     all.put("code-with-digits", Look.of(NumberLooks::codeWithDigits));
-    all.put("insurance-number", NumberLooks.official(OfficialId.Sort.HEALTH, countries));
+    all.put("insurance-number", NumberLooks.official(NumberForm.Sort.HEALTH, countries));
     all.put("vehicle-plate", Look.of(NumberLooks::plate));
     all.put("vin", Look.of(NumberLooks::vin));
     all.put("diagnosis", NumberLooks.diagnosis());

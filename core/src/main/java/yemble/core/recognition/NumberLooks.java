@@ -11,6 +11,9 @@ import java.util.Map;
 import java.util.Set;
 import java.util.regex.Pattern;
 import yemble.core.mask.Vocabulary;
+import yemble.core.official.NumberForm;
+import yemble.core.official.NumberForms;
+import yemble.core.official.Vin;
 
 /** Checks of numbers and codes, by check digits and forms. */
 final class NumberLooks {
@@ -26,9 +29,6 @@ final class NumberLooks {
       Pattern.compile("[A-Z]{4}([A-Z]{2})[A-Z0-9]{2}(?:[A-Z0-9]{3})?");
   private static final Pattern EXPIRY =
       Pattern.compile("(?:0[1-9]|1[0-2])[/-](?:20)?[2-4][0-9]|20[2-4][0-9]-(?:0[1-9]|1[0-2])");
-  private static final Pattern VIN = Pattern.compile("[A-HJ-NPR-Z0-9]{17}");
-  private static final int[] VIN_WEIGHTS = {8, 7, 6, 5, 4, 3, 2, 10, 0, 9, 8, 7, 6, 5, 4, 3, 2};
-  private static final String VIN_VALUES = "0123456789.ABCDEFGH..JKLMN.P.R..STUVWXYZ";
   private static final Pattern PLATE =
       Pattern.compile(
           "[A-ZÄÖÜ]{1,3}[ -][A-Z]{1,2}[ -]?[0-9]{1,4}[EH]?|[A-Z]{2}[- ]?[0-9]{3}[- ]?[A-Z]{2}"
@@ -201,20 +201,16 @@ final class NumberLooks {
     return EXPIRY.matcher(value.text()).matches() ? Verdict.KNOWN : Verdict.NO;
   }
 
-  /** ISO 3779; the check digit at the ninth place as in North America (49 CFR 565). */
+  /** Known if the check character is right, which some countries do not ask for. */
   static Verdict vin(Value value) {
     if (value.length() != 17
         || value.digits() < 3
         || value.letters() < 2
-        || !VIN.matcher(value.text()).matches()) {
+        || !Vin.matches(value.text())) {
       return Verdict.NO;
     }
-    int sum = 0;
-    for (int i = 0; i < 17; i++) {
-      sum += VIN_VALUES.indexOf(value.text().charAt(i)) % 10 * VIN_WEIGHTS[i];
-    }
-    char check = sum % 11 == 10 ? 'X' : (char) ('0' + sum % 11);
-    return value.text().charAt(8) == check ? Verdict.KNOWN : Verdict.POSSIBLE;
+    char check = Vin.check(value.text());
+    return value.text().charAt(Vin.CHECK) == check ? Verdict.KNOWN : Verdict.POSSIBLE;
   }
 
   static Verdict plate(Value value) {
@@ -255,15 +251,15 @@ final class NumberLooks {
   }
 
   /** Official numbers of one sort, of some countries or all. */
-  static Look official(OfficialId.Sort sort, Collection<String> countries) {
-    List<OfficialId> ids =
-        OfficialIds.all().stream()
+  static Look official(NumberForm.Sort sort, Collection<String> countries) {
+    List<NumberForm> ids =
+        NumberForms.ALL.stream()
             .filter(id -> id.sort() == sort)
             .filter(id -> countries.isEmpty() || countries.contains(id.country()))
             .toList();
-    Pattern anyForm = sort == OfficialId.Sort.NATIONAL ? NATIONAL_FORM : CODE_FORM;
-    Map<Integer, List<OfficialId>> byLength = new HashMap<>();
-    for (OfficialId id : ids) {
+    Pattern anyForm = sort == NumberForm.Sort.NATIONAL ? NATIONAL_FORM : CODE_FORM;
+    Map<Integer, List<NumberForm>> byLength = new HashMap<>();
+    for (NumberForm id : ids) {
       int[] lengths = id.lengths();
       for (int length = lengths[0]; length <= lengths[1]; length++) {
         byLength.computeIfAbsent(length, l -> new ArrayList<>()).add(id);
@@ -277,7 +273,7 @@ final class NumberLooks {
         return;
       }
       String compact = value.compact();
-      for (OfficialId id : byLength.getOrDefault(compact.length(), List.of())) {
+      for (NumberForm id : byLength.getOrDefault(compact.length(), List.of())) {
         if (!id.form().matcher(compact).matches()
             || !id.written().matcher(value.text()).matches()) {
           continue;

@@ -1,7 +1,8 @@
-package yemble.core.recognition;
+package yemble.core.official;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.time.LocalDate;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -13,9 +14,9 @@ import org.junit.jupiter.params.provider.CsvSource;
  * The numbers are those that the states print in their own instructions as examples, or that
  * textbooks on check digits use: nobody has them.
  */
-class OfficialIdsTest {
-  private static OfficialId id(String country, String name) {
-    return OfficialIds.all().stream()
+class NumberFormsTest {
+  private static NumberForm id(String country, String name) {
+    return NumberForms.ALL.stream()
         .filter(id -> id.country().equals(country) && id.name().equals(name))
         .findFirst()
         .orElseThrow();
@@ -61,11 +62,39 @@ class OfficialIdsTest {
   @Test
   void thirtyCountriesAndMore() {
     Set<String> countries =
-        OfficialIds.all().stream()
-            .filter(id -> id.sort() == OfficialId.Sort.NATIONAL)
-            .map(OfficialId::country)
+        NumberForms.ALL.stream()
+            .filter(id -> id.sort() == NumberForm.Sort.NATIONAL)
+            .map(NumberForm::country)
             .collect(Collectors.toSet());
     assertThat(countries).hasSizeGreaterThanOrEqualTo(30);
+  }
+
+  @Test
+  void eachFormIsSaidOnceAndWhoPublishesIt() {
+    assertThat(NumberForms.ALL)
+        .extracting(form -> form.country() + " " + form.name())
+        .doesNotHaveDuplicates();
+    assertThat(NumberForms.ALL).allMatch(form -> form.source().length() > 10);
+  }
+
+  /** What masks hold for right, recognition does: the two sides of a record agree. */
+  @Test
+  void whatMasksMakeIsRecognised() {
+    Random random = new Random(7);
+    for (NumberForm form : NumberForms.ALL) {
+      for (Permuted way : form.permutations().apply(LocalDate.of(2026, 1, 1))) {
+        int looked = 0;
+        for (int i = 0; i < 40_000 && looked < 200; i++) {
+          String text = of(form, random);
+          String right = way.form().matches(text) ? way.checked().apply(text) : null;
+          if (right != null && way.fits(right)) {
+            assertThat(form.refusal(right)).as(form.name() + " " + right).isNull();
+            looked++;
+          }
+        }
+        assertThat(looked).as(form.name() + " " + way.rank()).isPositive();
+      }
+    }
   }
 
   /** Of all numbers that differ in the last place alone, at the most two are right: a check. */
@@ -80,7 +109,7 @@ class OfficialIdsTest {
             "IN PAN",
             "MY identity card");
     Random random = new Random(6);
-    for (OfficialId id : OfficialIds.all()) {
+    for (NumberForm id : NumberForms.ALL) {
       String name = id.country() + " " + id.name();
       if (withoutCheckDigit.contains(name)) {
         continue;
@@ -100,7 +129,7 @@ class OfficialIdsTest {
   }
 
   /** A text that has a chance to be of an id's form: letters and digits where it has them. */
-  private static String of(OfficialId id, Random random) {
+  private static String of(NumberForm id, Random random) {
     String written = id.form().pattern();
     StringBuilder text = new StringBuilder();
     int at = 0;

@@ -1,4 +1,4 @@
-package yemble.core.mask.id;
+package yemble.core.official;
 
 import java.util.ArrayList;
 import java.util.Collections;
@@ -13,7 +13,7 @@ import java.util.regex.Pattern;
  * @param low for each place a bit for each character below 64
  * @param high the same for those from 64 to 127
  */
-record Spelling(long[] low, long[] high) {
+public record Spelling(long[] low, long[] high) {
   private static final Pattern PIECE = Pattern.compile("(\\[[^]]*]|[0-9A-Z])(?:\\{([0-9]+)})?");
 
   /**

@@ -1,10 +1,10 @@
-package yemble.core.mask.id;
+package yemble.core.official;
 
 import java.time.DateTimeException;
 import java.time.LocalDate;
 
 /** How a number holds the day its owner was born. */
-interface Birth {
+public interface Birth {
   /** The day in a number of the form; null if there is no such day. */
   LocalDate read(String text);
 
@@ -29,5 +29,26 @@ interface Birth {
   /** Two digits of a text. */
   static int two(String text, int at) {
     return (text.charAt(at) - '0') * 10 + text.charAt(at + 1) - '0';
+  }
+
+  /** Days that stand as DDMMYY at the beginning, and a century that stands elsewhere. */
+  abstract class DayMonthYear implements Birth {
+    /** The century as 1900; -1 if there is none. */
+    abstract int century(String text);
+
+    @Override
+    public LocalDate read(String text) {
+      int century = century(text);
+      return century < 0
+          ? null
+          : Birth.day(century + Birth.two(text, 4), Birth.two(text, 2), Birth.two(text, 0));
+    }
+
+    @Override
+    public String write(String text, LocalDate day) {
+      String out = Birth.put(text, 0, day.getDayOfMonth());
+      out = Birth.put(out, 2, day.getMonthValue());
+      return Birth.put(out, 4, day.getYear());
+    }
   }
 }

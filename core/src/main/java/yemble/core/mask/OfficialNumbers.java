@@ -1,4 +1,4 @@
-package yemble.core.mask.id;
+package yemble.core.mask;
 
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -10,6 +10,8 @@ import java.util.function.UnaryOperator;
 import yemble.core.crypto.Permutation;
 import yemble.core.crypto.Permutations;
 import yemble.core.crypto.Prf;
+import yemble.core.official.NumberForms;
+import yemble.core.official.Permuted;
 
 /**
  * Turns official numbers into others of the same form. A day of birth in one becomes what the mask
@@ -18,13 +20,13 @@ import yemble.core.crypto.Prf;
  * along its cycle until the result is as right or wrong as the original, in this form and in those
  * before it: so different numbers stay different.
  */
-public final class OfficialNumbers {
+final class OfficialNumbers {
   private static final int MOST_STEPS = 5_000;
   private static final int MOST_DAYS = 60_000;
   private static final int TWEAKS = 128;
   private static final int LONG = 13;
 
-  private final List<List<IdForm>> forms = new ArrayList<>();
+  private final List<List<Permuted>> forms = new ArrayList<>();
   private final UnaryOperator<LocalDate> births;
   private final boolean named;
   private final Permutations permutations;
@@ -37,7 +39,7 @@ public final class OfficialNumbers {
    */
   public OfficialNumbers(
       Prf prf, LocalDate asOf, Set<String> countries, UnaryOperator<LocalDate> births) {
-    for (IdForm form : IdForms.all(asOf)) {
+    for (Permuted form : NumberForms.permuted(asOf)) {
       if (countries.isEmpty() || countries.contains(form.country())) {
         while (forms.size() <= form.length()) {
           forms.add(new ArrayList<>());
@@ -51,13 +53,13 @@ public final class OfficialNumbers {
   }
 
   /** Those of a text's length. */
-  private List<IdForm> of(String text) {
+  private List<Permuted> of(String text) {
     return text.length() < forms.size() ? forms.get(text.length()) : List.of();
   }
 
   /** The form of which a compact text is a right number; null if there is none. */
-  private IdForm right(String text) {
-    for (IdForm form : of(text)) {
+  private Permuted right(String text) {
+    for (Permuted form : of(text)) {
       if (form.isRight(text)) {
         return form;
       }
@@ -75,7 +77,7 @@ public final class OfficialNumbers {
    * a day of birth, or letters, or is long; or its country is one of those that were named.
    */
   public boolean isTelling(String text) {
-    IdForm form = right(text);
+    Permuted form = right(text);
     return form != null
         && (named || form.birth() != null || text.length() >= LONG || hasLetters(text));
   }
@@ -86,16 +88,16 @@ public final class OfficialNumbers {
 
   /** What people call the form of a compact text, and its country; null if it has none. */
   public String describe(String text) {
-    IdForm form = form(text);
+    Permuted form = form(text);
     return form == null ? null : form.country() + " " + form.name();
   }
 
-  private IdForm form(String text) {
-    IdForm right = right(text);
+  private Permuted form(String text) {
+    Permuted right = right(text);
     if (right != null) {
       return right;
     }
-    for (IdForm form : of(text)) {
+    for (Permuted form : of(text)) {
       if (form.checks().length > 0 && form.fits(text)) {
         return form;
       }
@@ -110,7 +112,7 @@ public final class OfficialNumbers {
    * @return null if it is of no form, or its form has no room for another one
    */
   public String masked(String text) {
-    IdForm form = form(text);
+    Permuted form = form(text);
     if (form == null) {
       return null;
     }
@@ -126,7 +128,8 @@ public final class OfficialNumbers {
   }
 
   /** Walks along a cycle of a permutation until the result is one that the form has. */
-  private String walked(IdForm form, String text, String rightText, String base, LocalDate birth) {
+  private String walked(
+      Permuted form, String text, String rightText, String base, LocalDate birth) {
     boolean right = text.equals(rightText);
     long size = size(form, base);
     Permutation permutation =
@@ -152,7 +155,8 @@ public final class OfficialNumbers {
    * the same rank among those of the masked day, permuted. Days have a few numbers more or less, so
    * the last ones of a day may meet others.
    */
-  private String ranked(IdForm form, String text, String rightText, String base, LocalDate birth) {
+  private String ranked(
+      Permuted form, String text, String rightText, String base, LocalDate birth) {
     long[] from = numbers(form, text, form.birth().read(text));
     long[] to = numbers(form, base, birth);
     int rank = java.util.Arrays.binarySearch(from, number(form, text));
@@ -167,7 +171,7 @@ public final class OfficialNumbers {
   }
 
   /** The numbers of free places, in order, that a day can have beside what stays in a text. */
-  private long[] numbers(IdForm form, String text, LocalDate day) {
+  private long[] numbers(Permuted form, String text, LocalDate day) {
     String key = form.country() + day + form.kept().apply(text);
     long[] numbers = ofDays.get(key);
     if (numbers == null) {
@@ -183,7 +187,7 @@ public final class OfficialNumbers {
     return numbers;
   }
 
-  private static boolean isOne(IdForm form, String text, String made, LocalDate day) {
+  private static boolean isOne(Permuted form, String text, String made, LocalDate day) {
     String good = form.checked().apply(made);
     return good != null
         && form.fits(good)
@@ -196,7 +200,7 @@ public final class OfficialNumbers {
   }
 
   /** Right check characters, moved as far as those of the original are from its right ones. */
-  private static String checked(IdForm form, String made, String original, String right) {
+  private static String checked(Permuted form, String made, String original, String right) {
     String good = form.checked().apply(made);
     if (good == null || original.equals(right)) {
       return good;
@@ -214,7 +218,7 @@ public final class OfficialNumbers {
     return c >= '0' && c <= '9' ? 10 : "AEIOU".indexOf(c) >= 0 ? 5 : 21;
   }
 
-  private static long size(IdForm form, String text) {
+  private static long size(Permuted form, String text) {
     long size = 1;
     for (int at : form.free()) {
       size *= alphabet(text.charAt(at));
@@ -226,10 +230,10 @@ public final class OfficialNumbers {
   private static final String VOWELS = "AEIOU";
 
   private static String letters(char c) {
-    return c >= '0' && c <= '9' ? IdForm.DIGITS : VOWELS.indexOf(c) >= 0 ? VOWELS : CONSONANTS;
+    return c >= '0' && c <= '9' ? Permuted.DIGITS : VOWELS.indexOf(c) >= 0 ? VOWELS : CONSONANTS;
   }
 
-  private static long number(IdForm form, String text) {
+  private static long number(Permuted form, String text) {
     long number = 0;
     for (int at : form.free()) {
       String letters = letters(text.charAt(at));
@@ -238,7 +242,7 @@ public final class OfficialNumbers {
     return number;
   }
 
-  private static String spelled(IdForm form, String text, long number) {
+  private static String spelled(Permuted form, String text, long number) {
     char[] out = text.toCharArray();
     long rest = number;
     for (int i = form.free().length - 1; i >= 0; i--) {

@@ -1,4 +1,4 @@
-package yemble.core.mask.id;
+package yemble.core.official;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
