@@ -71,7 +71,7 @@ final class InitCommand implements Callable<Integer> {
     }
     Path register = directory.resolve("register.csv");
     String url = url(source, directory);
-    String target = into.isEmpty() ? usualTarget(url) : url(into, directory);
+    String target = into.isEmpty() ? usual(url, directory) : url(into, directory);
     Engine.Address address =
         new Engine.Address(
             "live (production)",
@@ -180,13 +180,10 @@ final class InitCommand implements Callable<Integer> {
     WrittenFile.append(file, (open ? "\n" : "") + added);
   }
 
-  /** A target of the source's engine, for somebody to put the right one there. */
-  private static String usualTarget(String source) {
-    return source.startsWith("jdbc:postgresql:")
-        ? "jdbc:postgresql://localhost/dev"
-        : source.matches("jdbc:(mariadb|mysql):.*")
-            ? "jdbc:mariadb://localhost/dev"
-            : "jdbc:sqlite:dev.db";
+  /** A target of the source's engine. */
+  private static String usual(String source, Path directory) {
+    return Engines.of(new Engine.Address("live (production)", source, directory, "", ""))
+        .usualTarget();
   }
 
   /** The lines of the project file that say who signs in; the password itself is not in them. */

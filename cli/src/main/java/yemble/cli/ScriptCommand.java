@@ -128,7 +128,7 @@ final class ScriptCommand implements Callable<Integer> {
             () ->
                 Problem.of(Failure.ENGINE_UNKNOWN, "nobody says for which engine the script is")
                     .because("the project has no job of this parcel's name that says where into")
-                    .remedy("say it: --engine postgresql, mariadb or sqlite"));
+                    .remedy("say it: --engine " + Engines.names()));
   }
 
   private void report(

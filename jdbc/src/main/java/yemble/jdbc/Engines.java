@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.function.Function;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Engine;
@@ -18,7 +19,23 @@ public final class Engines {
       List.of(
           new SqliteEngine(), new PostgresqlEngine(), new MariadbEngine(), new StandardEngine());
 
+  /** All but the last, which is whatever has a driver. */
+  private static final List<Engine> NAMED = ALL.subList(0, ALL.size() - 1);
+
   private Engines() {}
+
+  /** Some words of engines, with commas and a last word between them. */
+  private static String listed(List<Engine> engines, String last, Function<Engine, String> word) {
+    List<String> words = engines.stream().map(word).toList();
+    return String.join(", ", words.subList(0, words.size() - 1))
+        + last
+        + words.get(words.size() - 1);
+  }
+
+  /** What may be named on the command line, in words. */
+  public static String names() {
+    return listed(NAMED, " or ", engine -> engine.family().name().toLowerCase(Locale.ROOT));
+  }
 
   /**
    * Looks at a URL that nothing is opened by yet.
@@ -32,7 +49,7 @@ public final class Engines {
   /** The engines that have a name on the command line, by it. */
   public static Map<String, Engine> named() {
     Map<String, Engine> named = new LinkedHashMap<>();
-    for (Engine engine : ALL.subList(0, ALL.size() - 1)) {
+    for (Engine engine : NAMED) {
       named.put(engine.family().name().toLowerCase(Locale.ROOT), engine);
     }
     return named;
@@ -48,9 +65,9 @@ public final class Engines {
                 Problem.of(
                         Failure.ENGINE_UNKNOWN,
                         "no engine is known for the url of " + address.name())
-                    .because("this version reads and writes PostgreSQL, MariaDB and SQLite")
-                    .remedy(
-                        "write it as jdbc:postgresql://HOST:PORT/DATABASE,"
-                            + " jdbc:mariadb://HOST:PORT/DATABASE or jdbc:sqlite:FILE"));
+                    .because(
+                        "this version reads and writes "
+                            + listed(NAMED, " and ", engine -> engine.family().name()))
+                    .remedy("write it as " + listed(NAMED, " or ", Engine::urls)));
   }
 }

@@ -16,6 +16,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import yemble.jdbc.expression.ClosedExpression;
 import yemble.jdbc.expression.Lexicon;
+import yemble.jdbc.mariadb.MariadbSql;
+import yemble.jdbc.postgresql.PostgresqlSql;
+import yemble.jdbc.sqlite.SqliteSql;
 
 /**
  * The engine's own lexer against ours: of whatever ours takes for closed, the engine must see what
@@ -100,9 +103,9 @@ class LexerTwinTest {
 
   private static Lexicon lexicon(TestEngine engine) {
     return switch (engine) {
-      case SQLITE -> Lexicon.SQLITE;
-      case POSTGRESQL -> Lexicon.POSTGRESQL;
-      case MARIADB -> Lexicon.MARIADB;
+      case SQLITE -> SqliteSql.LEXICON;
+      case POSTGRESQL -> PostgresqlSql.LEXICON;
+      case MARIADB -> MariadbSql.LEXICON;
       case JDBC -> Lexicon.STANDARD;
     };
   }
@@ -194,7 +197,9 @@ class LexerTwinTest {
         }
         case POSTGRESQL -> {
           String marked =
-              ClosedExpression.ifClosed(Lexicon.POSTGRESQL, condition).orElseThrow().doubledMarks();
+              ClosedExpression.ifClosed(PostgresqlSql.LEXICON, condition)
+                  .orElseThrow()
+                  .doubledMarks();
           try (PreparedStatement statement =
               connection.prepareStatement(sql.replace(condition, marked))) {
             statement.getMetaData();

@@ -8,20 +8,30 @@ import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.junit.jupiter.params.provider.EnumSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import yemble.core.problem.Problem;
 import yemble.core.store.SqlStatement;
 import yemble.jdbc.expression.SqlFile;
 import yemble.jdbc.expression.SqlFile.Rules;
+import yemble.jdbc.mariadb.MariadbSql;
+import yemble.jdbc.postgresql.PostgresqlSql;
+import yemble.jdbc.sqlite.SqliteSql;
 
 class SqlFileTest {
+  private static final Map<String, Rules> RULES =
+      Map.of(
+          "POSTGRESQL", PostgresqlSql.RULES,
+          "MARIADB", MariadbSql.RULES,
+          "SQLITE", SqliteSql.RULES);
+
   private static List<String> cut(Rules rules, String text) {
     return SqlFile.statements(rules, text, "a.sql").stream().map(SqlStatement::text).toList();
   }
 
   @ParameterizedTest
-  @EnumSource
-  void whatAllCutAlike(Rules rules) {
+  @ValueSource(strings = {"POSTGRESQL", "MARIADB", "SQLITE"})
+  void whatAllCutAlike(String engine) {
+    Rules rules = RULES.get(engine);
     assertThat(cut(rules, "")).isEmpty();
     assertThat(cut(rules, ";;\n ; -- nothing\n/* ; */")).isEmpty();
     assertThat(cut(rules, "SELECT 1;SELECT ';''' ; -- a;b\nSELECT \"x;\" /* ; */ FROM t"))
@@ -35,13 +45,13 @@ class SqlFileTest {
 
   @Test
   void postgresqlsOwn() {
-    assertThat(cut(Rules.POSTGRESQL, "DO $$ BEGIN; END $$; DO $a$ $$; $b$ $a$;SELECT 1"))
+    assertThat(cut(PostgresqlSql.RULES, "DO $$ BEGIN; END $$; DO $a$ $$; $b$ $a$;SELECT 1"))
         .containsExactly("DO $$ BEGIN; END $$", "DO $a$ $$; $b$ $a$", "SELECT 1");
-    assertThat(cut(Rules.POSTGRESQL, "SELECT E'a\\';' ; SELECT 'a\\';SELECT /* /* ; */ ; */ 2"))
+    assertThat(cut(PostgresqlSql.RULES, "SELECT E'a\\';' ; SELECT 'a\\';SELECT /* /* ; */ ; */ 2"))
         .containsExactly("SELECT E'a\\';'", "SELECT 'a\\'", "SELECT /* /* ; */ ; */ 2");
     assertThat(
             cut(
-                Rules.POSTGRESQL,
+                PostgresqlSql.RULES,
                 "CREATE OR REPLACE FUNCTION f() RETURNS int BEGIN ATOMIC SELECT CASE WHEN true THEN"
                     + " 1 END; SELECT 2; END; CREATE RULE r AS ON INSERT TO t DO (SELECT 1; SELECT"
                     + " 2); SELECT a$b$c; SELECT 1"))
@@ -52,7 +62,7 @@ class SqlFileTest {
   void mariadbsOwn() {
     assertThat(
             cut(
-                Rules.MARIADB,
+                MariadbSql.RULES,
                 "SELECT 'a\\';' ;# a;\nSELECT 1--2; DELIMITER //\nDelimiter //\nBEGIN a; b; END//\n"
                     + "  delimiter ;\nSELECT `;`; /*! SET x = 1 */; SELECT 2"))
         .containsExactly(
@@ -64,7 +74,8 @@ class SqlFileTest {
             "SELECT `;`",
             "/*! SET x = 1 */",
             "SELECT 2");
-    assertThat(cut(Rules.MARIADB, "delimiter $$\nCREATE TRIGGER t BEGIN a; END$$\ndelimiter ;\nb;"))
+    assertThat(
+            cut(MariadbSql.RULES, "delimiter $$\nCREATE TRIGGER t BEGIN a; END$$\ndelimiter ;\nb;"))
         .containsExactly("CREATE TRIGGER t BEGIN a; END", "b");
   }
 
@@ -73,8 +84,8 @@ class SqlFileTest {
     String trigger =
         "CREATE TEMP TRIGGER t AFTER INSERT ON [a;b] BEGIN UPDATE x SET y = CASE z WHEN ';' THEN 1"
             + " END; DELETE FROM q; END";
-    assertThat(cut(Rules.SQLITE, trigger + "; SELECT 1;")).containsExactly(trigger, "SELECT 1");
-    assertThat(cut(Rules.SQLITE, "CREATE TABLE trigger_end (x); SELECT 1")).hasSize(2);
+    assertThat(cut(SqliteSql.RULES, trigger + "; SELECT 1;")).containsExactly(trigger, "SELECT 1");
+    assertThat(cut(SqliteSql.RULES, "CREATE TABLE trigger_end (x); SELECT 1")).hasSize(2);
   }
 
   @ParameterizedTest
@@ -84,8 +95,9 @@ class SqlFileTest {
     "SQLITE, SELECT [x",
     "SQLITE, SELECT 'x"
   })
-  void whatHasNoEnd(Rules rules, String text) {
-    assertThatThrownBy(() -> SqlFile.statements(rules, "SELECT 1;\n" + text, "sql/a.sql"))
+  void whatHasNoEnd(String engine, String text) {
+    assertThatThrownBy(
+            () -> SqlFile.statements(RULES.get(engine), "SELECT 1;\n" + text, "sql/a.sql"))
         .isInstanceOfSatisfying(
             Problem.class,
             problem -> {
@@ -98,7 +110,7 @@ class SqlFileTest {
   void parametersAreBoundOutsideOfQuotesAlone() {
     SqlFile.Marked marked =
         SqlFile.marked(
-            Rules.POSTGRESQL,
+            PostgresqlSql.RULES,
             "SELECT :a, ':a', $$:a$$, x::a, b ? :b -- :a\n, :other",
             Map.of("a", "1", "b", "2"),
             true);

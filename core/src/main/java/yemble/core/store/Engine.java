@@ -24,6 +24,12 @@ public interface Engine {
    */
   Translated translated(Outline outline, Map<TableName, TableName> names);
 
+  /** How its URLs are written, for messages. */
+  String urls();
+
+  /** The URL of a target for developers, for somebody to put the right one there. */
+  String usualTarget();
+
   /** Whether a URL is one of this engine's. */
   boolean accepts(String url);
 
@@ -66,7 +72,7 @@ public interface Engine {
   default Script script(Path folder, Schema schema, Script.Head head) {
     throw Problem.of(
             Failure.ENGINE_UNKNOWN, "no client that loads scripts is known for this engine")
-        .remedy("say for which one it is: --engine postgresql, mariadb or sqlite");
+        .remedy("say for which engine it is with --engine");
   }
 
   /**
@@ -91,7 +97,7 @@ public interface Engine {
   default TokenTables tokens(Address address, String store, boolean begins) {
     throw Problem.of(Failure.TARGET_KIND, "this kind of database holds no token stores")
         .at(address.name())
-        .remedy("name a SQLite file, or a database of PostgreSQL or MariaDB");
+        .remedy("name a database whose engine has them, see docs/engines.md");
   }
 
   /**

@@ -31,31 +31,6 @@ public record Lexicon(
     boolean spacedDashes,
     String operators) {
 
-  /** With {@code standard_conforming_strings} on, which our sessions set. */
-  public static final Lexicon POSTGRESQL =
-      new Lexicon(
-          false,
-          true,
-          true,
-          false,
-          false,
-          false,
-          true,
-          true,
-          false,
-          true,
-          false,
-          "+-*/<>=~!@#%^&|`?:");
-
-  /** With neither ANSI_QUOTES nor NO_BACKSLASH_ESCAPES, as our sessions set it. */
-  public static final Lexicon MARIADB =
-      new Lexicon(
-          true, false, false, true, true, false, false, true, true, false, true, "+-*/<>=!%^&|~:@");
-
-  public static final Lexicon SQLITE =
-      new Lexicon(
-          false, false, false, false, true, true, false, true, false, false, false, "+-*/<>=!%&|~");
-
   /** What all engines cut alike: for one that is known by its driver alone. */
   public static final Lexicon STANDARD =
       new Lexicon(

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.problem.Failure;
@@ -23,11 +24,29 @@ import yemble.core.store.SqlStatement;
  * </ul>
  */
 public final class SqlFile {
-  /** Whose client cuts. */
-  public enum Rules {
-    POSTGRESQL,
-    MARIADB,
-    SQLITE
+  /** How a client cuts beyond quotes and comments. */
+  public enum Habit {
+    /** A line that begins with {@code delimiter} makes another one. */
+    DELIMITER_LINES,
+    /** Semicolons in brackets, and in bodies of routines between BEGIN and END, cut nothing. */
+    ROUTINES,
+    /** A trigger ends behind its END. */
+    TRIGGERS,
+    /** The end of the text ends a comment. */
+    OPEN_COMMENTS,
+    /** What stands in comments that begin with an exclamation mark is executed. */
+    EXECUTED_COMMENTS
+  }
+
+  /**
+   * The rules of an engine's client.
+   *
+   * @param lexicon where quotes and comments end
+   */
+  public record Rules(Lexicon lexicon, Set<Habit> habits) {
+    public Rules {
+      habits = Set.copyOf(habits);
+    }
   }
 
   private static final Pattern DELIMITER =
@@ -100,6 +119,10 @@ public final class SqlFile {
     return new Marked(sql.toString(), names);
   }
 
+  private boolean has(Habit habit) {
+    return rules.habits().contains(habit);
+  }
+
   private int line(int position) {
     return 1 + (int) text.substring(0, position).chars().filter(c -> c == '\n').count();
   }
@@ -126,7 +149,7 @@ public final class SqlFile {
     boolean semicolon = false;
     boolean triggerEnds = false;
     while (at < text.length()) {
-      if (start < 0 && rules == Rules.MARIADB && beginsLine()) {
+      if (start < 0 && has(Habit.DELIMITER_LINES) && beginsLine()) {
         Matcher command = DELIMITER.matcher(text).region(at, text.length());
         if (command.lookingAt()) {
           delimiter = command.group(1);
@@ -164,8 +187,8 @@ public final class SqlFile {
         if (first.size() < 6) {
           first.add(upper);
         }
-        trigger |= rules == Rules.SQLITE && makesTrigger(first);
-        if (rules == Rules.POSTGRESQL && makesRoutine(first) && brackets == 0) {
+        trigger |= has(Habit.TRIGGERS) && makesTrigger(first);
+        if (has(Habit.ROUTINES) && makesRoutine(first) && brackets == 0) {
           blocks += upper.equals("BEGIN") || (blocks > 0 && upper.equals("CASE")) ? 1 : 0;
           blocks -= blocks > 0 && upper.equals("END") ? 1 : 0;
         }
@@ -175,7 +198,7 @@ public final class SqlFile {
         at = delimited > 0 ? at + delimited : word.end();
         continue;
       }
-      if (rules == Rules.POSTGRESQL) {
+      if (has(Habit.ROUTINES)) {
         brackets += c == '(' ? 1 : c == ')' && brackets > 0 ? -1 : 0;
       }
       at++;
@@ -212,15 +235,17 @@ public final class SqlFile {
   }
 
   private boolean isExecuted(int from) {
-    return rules == Rules.MARIADB
+    return has(Habit.EXECUTED_COMMENTS)
         && (text.startsWith("/*!", from) || text.startsWith("/*M!", from));
   }
 
   private boolean comment() {
     boolean dashes =
         is("--")
-            && (rules != Rules.MARIADB || at + 2 >= text.length() || text.charAt(at + 2) <= ' ');
-    if (dashes || (rules == Rules.MARIADB && is("#"))) {
+            && (!rules.lexicon().spacedDashes()
+                || at + 2 >= text.length()
+                || text.charAt(at + 2) <= ' ');
+    if (dashes || (rules.lexicon().hashComments() && is("#"))) {
       int end = text.indexOf('\n', at);
       at = end < 0 ? text.length() : end + 1;
       return true;
@@ -233,15 +258,15 @@ public final class SqlFile {
     at += 2;
     while (depth > 0) {
       if (at >= text.length()) {
-        if (rules == Rules.SQLITE) {
-          return true; // As SQLite has it, the end of the text ends a comment.
+        if (has(Habit.OPEN_COMMENTS)) {
+          return true;
         }
         throw open("a comment", start);
       }
       if (is("*/")) {
         depth--;
         at += 2;
-      } else if (rules == Rules.POSTGRESQL && is("/*")) {
+      } else if (rules.lexicon().nestedComments() && is("/*")) {
         depth++;
         at += 2;
       } else {
@@ -253,12 +278,12 @@ public final class SqlFile {
 
   private boolean quote() {
     char c = text.charAt(at);
-    if (c == '\'' || c == '"' || (c == '`' && rules != Rules.POSTGRESQL)) {
-      boolean escapes = c != '`' && rules == Rules.MARIADB || c == '\'' && isEscaping();
+    if (c == '\'' || c == '"' || (c == '`' && rules.lexicon().backquotes())) {
+      boolean escapes = c != '`' && rules.lexicon().backslashes() || c == '\'' && isEscaping();
       quoted(c, escapes);
       return true;
     }
-    if (c == '[' && rules == Rules.SQLITE) {
+    if (c == '[' && rules.lexicon().bracketNames()) {
       int end = text.indexOf(']', at);
       if (end < 0) {
         throw open("a [", at);
@@ -266,7 +291,7 @@ public final class SqlFile {
       at = end + 1;
       return true;
     }
-    if (c == '$' && rules == Rules.POSTGRESQL) {
+    if (c == '$' && rules.lexicon().dollarQuotes()) {
       Matcher tag = TAG.matcher(text).region(at, text.length());
       boolean inName = at > 0 && Character.isLetterOrDigit(text.charAt(at - 1));
       if (!inName && tag.lookingAt()) {
@@ -283,7 +308,7 @@ public final class SqlFile {
 
   /** Whether the text that begins here is one of PostgreSQL's with escapes: {@code E'…'}. */
   private boolean isEscaping() {
-    return rules == Rules.POSTGRESQL
+    return rules.lexicon().escapeTexts()
         && at > 0
         && Character.toLowerCase(text.charAt(at - 1)) == 'e'
         && (at == 1 || !Character.isLetterOrDigit(text.charAt(at - 2)));

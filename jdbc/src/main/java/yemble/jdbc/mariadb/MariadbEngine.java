@@ -48,6 +48,16 @@ public final class MariadbEngine implements Engine {
   }
 
   @Override
+  public String urls() {
+    return "jdbc:mariadb://HOST:PORT/DATABASE";
+  }
+
+  @Override
+  public String usualTarget() {
+    return "jdbc:mariadb://localhost/dev";
+  }
+
+  @Override
   public boolean accepts(String url) {
     return Login.accepts(url);
   }
@@ -101,7 +111,7 @@ public final class MariadbEngine implements Engine {
 
   @Override
   public List<SqlStatement> statements(String text, String file) {
-    return SqlFile.statements(SqlFile.Rules.MARIADB, text, file);
+    return SqlFile.statements(MariadbSql.RULES, text, file);
   }
 
   @Override

@@ -12,7 +12,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import yemble.jdbc.expression.ClosedExpression;
 import yemble.jdbc.expression.Functions;
-import yemble.jdbc.expression.Lexicon;
 
 /**
  * What functions may do. The server's catalog knows its own functions by name and not by what they
@@ -185,6 +184,6 @@ final class MariadbFunctions implements Functions {
     int query = made[0].toLowerCase(Locale.ROOT).indexOf(" as select ");
     return query < 0
         ? Optional.empty()
-        : ClosedExpression.ifClosed(Lexicon.MARIADB, made[0].substring(query + 4));
+        : ClosedExpression.ifClosed(MariadbSql.LEXICON, made[0].substring(query + 4));
   }
 }

@@ -26,7 +26,6 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Origin;
 import yemble.jdbc.expression.Conditions;
-import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.rows.KeyedReader;
 import yemble.jdbc.rows.RowNumbers;
 import yemble.jdbc.ways.LoadDataRows;
@@ -49,7 +48,7 @@ public final class MariadbReader extends KeyedReader implements LoadDataRows {
    * @param allowed functions that conditions may call though they may act
    */
   MariadbReader(Session session, String description, boolean owned, Set<String> allowed) {
-    this.conditions = new Conditions(Lexicon.MARIADB, new MariadbFunctions(session, allowed));
+    this.conditions = new Conditions(MariadbSql.LEXICON, new MariadbFunctions(session, allowed));
     this.session = session;
     this.description = description;
     this.owned = owned;
@@ -66,7 +65,7 @@ public final class MariadbReader extends KeyedReader implements LoadDataRows {
     this.session = session;
     this.description = description;
     this.owned = false;
-    this.conditions = Conditions.ofTarget(Lexicon.MARIADB);
+    this.conditions = Conditions.ofTarget(MariadbSql.LEXICON);
     this.catalog = catalog;
     this.schema = new Schema(catalog.tables(), catalog.foreignKeys(), List.of(), Map.of());
   }

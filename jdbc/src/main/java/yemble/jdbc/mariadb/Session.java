@@ -9,7 +9,6 @@ import java.util.List;
 import yemble.core.schema.Column;
 import yemble.core.store.Statements;
 import yemble.core.store.TokenTables;
-import yemble.jdbc.expression.SqlFile;
 import yemble.jdbc.rows.JdbcTokens;
 import yemble.jdbc.rows.MadeRows;
 import yemble.jdbc.rows.ServerSession;
@@ -100,8 +99,7 @@ final class Session extends ServerSession {
    */
   Statements statements() throws SQLException {
     String database = one("SELECT database()");
-    return new UserStatements(
-        SqlFile.Rules.MARIADB, connection, this::bind, MariadbErrors::of, false) {
+    return new UserStatements(MariadbSql.MANNER, connection, this::bind, MariadbErrors::of, false) {
       @Override
       public void restore() {
         try {

@@ -13,7 +13,6 @@ import java.util.regex.Pattern;
 import yemble.core.schema.Schema;
 import yemble.core.schema.SchemaObject;
 import yemble.core.schema.SchemaObject.Type;
-import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.expression.Qualifiers;
 
 /**
@@ -65,7 +64,7 @@ final class Structure {
             + " ('information_schema', 'performance_schema', 'sys')",
         row -> databases.add(row.getString(1)));
     this.database = session.one("SELECT database()");
-    this.qualifiers = new Qualifiers(Lexicon.MARIADB, database, databases);
+    this.qualifiers = new Qualifiers(MariadbSql.LEXICON, database, databases);
     session.query(
         "SELECT default_character_set_name, default_collation_name"
             + " FROM information_schema.schemata WHERE schema_name = database()",

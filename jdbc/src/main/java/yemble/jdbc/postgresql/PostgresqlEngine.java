@@ -48,6 +48,16 @@ public final class PostgresqlEngine implements Engine {
   }
 
   @Override
+  public String urls() {
+    return "jdbc:postgresql://HOST:PORT/DATABASE";
+  }
+
+  @Override
+  public String usualTarget() {
+    return "jdbc:postgresql://localhost/dev";
+  }
+
+  @Override
   public boolean accepts(String url) {
     return Login.accepts(url);
   }
@@ -96,7 +106,7 @@ public final class PostgresqlEngine implements Engine {
 
   @Override
   public List<SqlStatement> statements(String text, String file) {
-    return SqlFile.statements(SqlFile.Rules.POSTGRESQL, text, file);
+    return SqlFile.statements(PostgresqlSql.RULES, text, file);
   }
 
   @Override

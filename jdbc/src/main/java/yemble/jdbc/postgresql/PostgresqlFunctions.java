@@ -15,7 +15,6 @@ import java.util.function.Supplier;
 import java.util.regex.Pattern;
 import yemble.jdbc.expression.ClosedExpression;
 import yemble.jdbc.expression.Functions;
-import yemble.jdbc.expression.Lexicon;
 
 /**
  * What functions may do, by the server's catalog. Of its own functions the volatile ones may act;
@@ -216,7 +215,7 @@ final class PostgresqlFunctions implements Functions {
               } else if (known.add(row.getString(4))) {
                 Optional<ClosedExpression> definition =
                     ClosedExpression.ifClosed(
-                        Lexicon.POSTGRESQL, row.getString(3).replaceFirst(";\\s*$", ""));
+                        PostgresqlSql.LEXICON, row.getString(3).replaceFirst(";\\s*$", ""));
                 if (definition.isPresent()) {
                   open.add(new Named(name, definition.get()));
                 } else {

@@ -31,7 +31,6 @@ import yemble.core.store.SequencePosition;
 import yemble.jdbc.expression.BoundQuery;
 import yemble.jdbc.expression.Conditions;
 import yemble.jdbc.expression.Functions;
-import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.ways.CopyLines;
 
 /**
@@ -62,7 +61,7 @@ final class PostgresqlReader implements Reader, CopyLines {
    */
   PostgresqlReader(Snapshot snapshot, String description, boolean structure, Functions functions) {
     this.snapshot = snapshot;
-    this.conditions = new Conditions(Lexicon.POSTGRESQL, functions);
+    this.conditions = new Conditions(PostgresqlSql.LEXICON, functions);
     this.description = description;
     try {
       Session session = snapshot.first();
@@ -82,7 +81,7 @@ final class PostgresqlReader implements Reader, CopyLines {
   /** Reads what a load of the session has in other places than the tables are. */
   PostgresqlReader(Session session, String description, PostgresqlCatalog catalog) {
     this.snapshot = new Snapshot(session);
-    this.conditions = Conditions.ofTarget(Lexicon.POSTGRESQL);
+    this.conditions = Conditions.ofTarget(PostgresqlSql.LEXICON);
     this.description = description;
     this.catalog = catalog;
     this.schema = new Schema(catalog.tables(), List.of(), List.of(), Map.of());

@@ -19,7 +19,6 @@ import org.postgresql.core.TransactionState;
 import yemble.core.schema.Column;
 import yemble.core.store.Statements;
 import yemble.core.store.TokenTables;
-import yemble.jdbc.expression.SqlFile;
 import yemble.jdbc.rows.JdbcTokens;
 import yemble.jdbc.rows.MadeRows;
 import yemble.jdbc.rows.ServerSession;
@@ -189,7 +188,7 @@ final class Session extends ServerSession {
    */
   Statements statements(boolean within) {
     return new UserStatements(
-        SqlFile.Rules.POSTGRESQL, connection, this::bind, PostgresqlErrors::of, within) {
+        PostgresqlSql.MANNER, connection, this::bind, PostgresqlErrors::of, within) {
       @Override
       public void restore() {
         try {

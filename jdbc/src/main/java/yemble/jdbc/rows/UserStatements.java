@@ -5,6 +5,7 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Map;
+import java.util.function.Predicate;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.SqlStatement;
@@ -14,11 +15,33 @@ import yemble.jdbc.expression.SqlFile;
 
 /** Runs statements of the user's on one connection. */
 public class UserStatements implements Statements {
-  private final SqlFile.Rules rules;
+  private final Manner manner;
   private final Connection connection;
   private final BoundQuery.Binder binder;
   private final Mapping errors;
   private final boolean within;
+
+  /**
+   * How an engine takes statements.
+   *
+   * @param begin its statement that begins a transaction
+   * @param doubled whether its driver wants question marks twice that are no parameters
+   * @param ofTheStatement whether a failure is about what the statement says, not about what the
+   *     database holds: then the words of the database quote nothing but what the user has written
+   * @param wrapping what its driver puts around the words of the database, which are the first
+   *     group, as a regular expression
+   */
+  public record Manner(
+      SqlFile.Rules rules,
+      String begin,
+      boolean doubled,
+      Predicate<SQLException> ofTheStatement,
+      String wrapping) {
+    /** By the class of errors of syntax and access of the standard. */
+    public static boolean isOfTheStatement(SQLException e) {
+      return e.getSQLState() != null && e.getSQLState().startsWith("42");
+    }
+  }
 
   /** What a failure of the engine means. */
   @FunctionalInterface
@@ -30,12 +53,12 @@ public class UserStatements implements Statements {
    * @param within whether it is part of a load's transaction
    */
   public UserStatements(
-      SqlFile.Rules rules,
+      Manner manner,
       Connection connection,
       BoundQuery.Binder binder,
       Mapping errors,
       boolean within) {
-    this.rules = rules;
+    this.manner = manner;
     this.connection = connection;
     this.binder = binder;
     this.errors = errors;
@@ -50,7 +73,7 @@ public class UserStatements implements Statements {
   @Override
   public void begin() {
     if (!within) {
-      control(rules == SqlFile.Rules.MARIADB ? "START TRANSACTION" : "BEGIN");
+      control(manner.begin());
     }
   }
 
@@ -80,28 +103,16 @@ public class UserStatements implements Statements {
     }
   }
 
-  /**
-   * Whether a failure is about what the statement says, not about what the database holds: then the
-   * words of the database quote nothing but what the user has written.
-   */
-  private boolean speaksOfTheStatement(SQLException e) {
-    return rules == SqlFile.Rules.SQLITE
-        ? e.getErrorCode() == 1
-        : e.getSQLState() != null && e.getSQLState().startsWith("42");
-  }
-
   /** What the database says, without what drivers put around it. */
-  private static String said(SQLException e) {
+  private String said(SQLException e) {
     String line = String.valueOf(e.getMessage()).lines().findFirst().orElse("");
-    return line.replaceFirst("^\\(conn=\\d+\\) ", "")
-        .replaceFirst("^ERROR: ", "")
-        .replaceFirst("^\\[SQLITE_ERROR] SQL error or missing database \\((.*)\\)$", "$1");
+    return line.replaceFirst("^" + manner.wrapping() + "$", "$1");
   }
 
   @Override
   public long run(SqlStatement statement, Map<String, String> values, String where) {
     SqlFile.Marked marked =
-        SqlFile.marked(rules, statement.text(), values, rules == SqlFile.Rules.POSTGRESQL);
+        SqlFile.marked(manner.rules(), statement.text(), values, manner.doubled());
     try {
       if (marked.names().isEmpty()) {
         try (Statement plain = connection.createStatement()) {
@@ -122,7 +133,7 @@ public class UserStatements implements Statements {
       throw Problem.of(Failure.STEP_FAILED, "statement " + statement.number() + " failed")
           .at(where)
           .because(
-              speaksOfTheStatement(e)
+              manner.ofTheStatement().test(e)
                   ? said(e)
                   : known.why().isEmpty()
                       ? "the database says SQLSTATE " + e.getSQLState()

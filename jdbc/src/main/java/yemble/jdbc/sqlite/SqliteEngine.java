@@ -78,6 +78,16 @@ public final class SqliteEngine implements Engine {
           1);
 
   @Override
+  public String urls() {
+    return "jdbc:sqlite:FILE";
+  }
+
+  @Override
+  public String usualTarget() {
+    return "jdbc:sqlite:dev.db";
+  }
+
+  @Override
   public boolean accepts(String url) {
     return url.startsWith(PREFIX);
   }
@@ -219,7 +229,7 @@ public final class SqliteEngine implements Engine {
 
   @Override
   public List<SqlStatement> statements(String text, String file) {
-    return SqlFile.statements(SqlFile.Rules.SQLITE, text, file);
+    return SqlFile.statements(SqliteSql.RULES, text, file);
   }
 
   @Override

@@ -43,7 +43,6 @@ import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSource;
 import yemble.core.store.Statements;
-import yemble.jdbc.expression.SqlFile;
 import yemble.jdbc.rows.UserStatements;
 import yemble.jdbc.ways.AttachableFile;
 
@@ -110,7 +109,7 @@ final class SqliteLoad implements Load {
   /** Runs statements of the user's. */
   static Statements statements(Connection connection, boolean within) {
     return new UserStatements(
-        SqlFile.Rules.SQLITE, connection, PreparedStatement::setString, SqliteErrors::of, within);
+        SqliteSql.MANNER, connection, PreparedStatement::setString, SqliteErrors::of, within);
   }
 
   @Override

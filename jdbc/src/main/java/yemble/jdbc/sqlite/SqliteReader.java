@@ -33,7 +33,6 @@ import yemble.core.store.RandomSample;
 import yemble.core.store.Reader;
 import yemble.jdbc.expression.BoundQuery;
 import yemble.jdbc.expression.Conditions;
-import yemble.jdbc.expression.Lexicon;
 import yemble.jdbc.rows.MadeRows;
 import yemble.jdbc.ways.AttachableFile;
 
@@ -84,8 +83,8 @@ public final class SqliteReader implements Reader {
     this.description = description;
     this.conditions =
         opening == null
-            ? Conditions.ofTarget(Lexicon.SQLITE)
-            : new Conditions(Lexicon.SQLITE, new SqliteFunctions(connection));
+            ? Conditions.ofTarget(SqliteSql.LEXICON)
+            : new Conditions(SqliteSql.LEXICON, new SqliteFunctions(connection));
     try {
       this.catalog = new SqliteCatalog(connection);
     } catch (SQLException e) {

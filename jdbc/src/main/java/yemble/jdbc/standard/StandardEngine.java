@@ -38,6 +38,16 @@ public final class StandardEngine implements Engine {
   }
 
   @Override
+  public String urls() {
+    return "jdbc:DRIVER:…";
+  }
+
+  @Override
+  public String usualTarget() {
+    return "jdbc:sqlite:dev.db";
+  }
+
+  @Override
   public boolean accepts(String url) {
     return url.startsWith("jdbc:");
   }
