@@ -18,9 +18,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
-/**
- * What is wrong around the program: {@link MistakesTest} has what is wrong with what it is given.
- */
+/** What is wrong around the program: {@link MistakesIT} has what is wrong with what it is given. */
 class BadInputIT {
   private static final int DATABASE = 4;
   private static final String[] RUN = {"run", "--yes"};

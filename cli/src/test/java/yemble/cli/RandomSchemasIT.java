@@ -208,7 +208,7 @@ class RandomSchemasIT {
         ok(drawn, "pack");
         ok(drawn, "load", "--into", "dev", "--yes");
         ok(drawn, "verify", "--unchanged");
-        // A text of SQLite's that is no UTF-8 comes out as bytes; ParcelTest looks at all others.
+        // A text of SQLite's that is no UTF-8 comes out as bytes; ParcelFormIT looks at all others.
         if (!drawn.from().equals("sqlite") || !drawn.into().equals("sqlite")) {
           compare(drawn, tables, masked, new ObjectMapper().readTree(run.out()));
         }

@@ -183,7 +183,10 @@ class SqliteKillIT {
     }
     try (Stream<Path> left = Files.list(folder.resolve(".yemble"))) {
       assertThat(left.map(file -> file.getFileName().toString()))
-          .allMatch(name -> name.matches("shelf|survey.*|schema.*|written.*|run\\.lock"));
+          .allMatch(
+              name ->
+                  name.matches(
+                      "shelf|survey.*|schema.*|written.*|run\\.lock|yemble\\.schema\\.json"));
     }
     Path full = folder.resolve("full.parcel");
     Process pack =

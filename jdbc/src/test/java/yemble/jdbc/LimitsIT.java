@@ -26,7 +26,7 @@ import yemble.core.store.Engine;
 /**
  * Masked values are held against what the database asks of its columns before anything is loaded.
  */
-class LimitsTest {
+class LimitsIT {
   @TempDir Path folder;
   private Connection connection;
 

@@ -25,11 +25,11 @@ import yemble.core.store.Reader;
  * Conditions that would do more than compute are refused before anything of them is sent, by every
  * way into a query; what people do write is understood.
  */
-class HostileConditionsTest {
+class HostileConditionsIT {
   @TempDir Path folder;
 
   private static List<String> conditions(String file, TestEngine engine) throws IOException {
-    try (InputStream in = HostileConditionsTest.class.getResourceAsStream(file)) {
+    try (InputStream in = HostileConditionsIT.class.getResourceAsStream(file)) {
       return new String(in.readAllBytes(), StandardCharsets.UTF_8)
           .lines()
           .filter(line -> !line.startsWith("#"))

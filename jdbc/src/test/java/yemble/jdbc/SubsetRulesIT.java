@@ -33,7 +33,7 @@ import yemble.core.subset.Selection;
  */
 @ParameterizedClass
 @EnumSource
-class SubsetRulesTest {
+class SubsetRulesIT {
   private static final SecretKey KEY =
       SecretKey.parse("b3JsaXNheS1mZXJyaWVzLWRlbW8ta2V5LTAwMDAwMDE").orElseThrow();
   @TempDir Path folder;

@@ -37,7 +37,7 @@ import yemble.core.store.Reader;
 import yemble.core.store.Target;
 
 /** Values and structure from one engine into another. */
-class CrossingTest {
+class CrossingIT {
   private static final byte[] BYTES = new byte[256];
   private static final List<String> TEXTS =
       List.of("", " both ", "\\N", "it's \"two\"", "tab\tline\nfeed\r", "Grüße Αθήνα 船 😀", "NULL");

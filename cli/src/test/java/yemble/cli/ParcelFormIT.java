@@ -33,7 +33,7 @@ import yemble.core.project.ProjectFile;
 import yemble.jdbc.Engines;
 
 /** A masked subset in one file, and out of it again. */
-class ParcelTest {
+class ParcelFormIT {
   private static final String ALL = "SELECT * FROM person ORDER BY id";
   @TempDir Path folder;
   private Sandbox sandbox;

@@ -39,7 +39,7 @@ import yemble.core.yaml.Place;
 /** What every engine's reader does. */
 @ParameterizedClass
 @EnumSource
-class ReaderContractTest {
+class ReaderContractIT {
   private static final Link HOME =
       new Link(
           TableName.of("crew"), List.of("home"), TableName.of("port"), List.of("id"), true, "");

@@ -19,7 +19,7 @@ import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 
 /** Links that nobody declared, on every engine. */
-class LinkSearchTest {
+class LinkSearchIT {
   @TempDir Path folder;
 
   private LinkSearch.Result search(TestEngine engine, List<Link> known, Duration most)

@@ -22,7 +22,7 @@ import yemble.jdbc.Marks;
 import yemble.jdbc.TestServer;
 
 /** What a load makes is what the source has: structure and rows, to the last bit. */
-class PostgresqlLoadTest {
+class PostgresqlLoadIT {
   private final PostgresqlEngine engine = new PostgresqlEngine();
 
   private static String database(String script) throws SQLException, IOException {
@@ -30,7 +30,7 @@ class PostgresqlLoadTest {
     assumeTrue(
         Integer.parseInt(TestServer.one(url, "SHOW server_version_num")) >= 150_000,
         "the script uses words that PostgreSQL knows since 15");
-    try (var in = PostgresqlLoadTest.class.getResourceAsStream(script)) {
+    try (var in = PostgresqlLoadIT.class.getResourceAsStream(script)) {
       TestServer.script(url, new String(in.readAllBytes(), StandardCharsets.UTF_8));
     }
     return url;

@@ -17,7 +17,7 @@ import yemble.core.mask.step.TokenMask;
 import yemble.core.pattern.FinitePattern;
 
 /** Tokens: a permutation under the key of a store, whatever the project's key is. */
-class TokenMaskTest {
+class TokenMaskIT {
   private static final SecretKey STORE = SecretKey.random();
 
   private static Mask mask(SecretKey project, SecretKey store, String kind, String like)

@@ -16,7 +16,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** What each command prints with {@code --json} is what its schema says, and fit for machines. */
-class JsonTest {
+class JsonIT {
   private static final Set<String> SEEN =
       new TreeSet<>(Set.of("error", "doctor-server", "yemble", "register-line"));
 

@@ -14,7 +14,7 @@ import org.junit.jupiter.api.io.TempDir;
 import yemble.demo.DemoProject;
 
 /** {@code share:} and {@code size:} of a whole job, where no table is named. */
-class AmountsTest {
+class AmountsIT {
   @TempDir Path folder;
 
   private JsonNode gauge(String job) throws Exception {
@@ -33,8 +33,7 @@ class AmountsTest {
         .as(share + "%")
         .isBetween((long) (wanted * 0.9), (long) (wanted * 1.1));
     assertThat(size.path("found").asLong()).isEqualTo(bytes(gauged));
-    System.out.printf(
-        "AmountsTest: %s%% asked, %.2f%% found%n", share, 100.0 * bytes(gauged) / all);
+    System.out.printf("AmountsIT: %s%% asked, %.2f%% found%n", share, 100.0 * bytes(gauged) / all);
   }
 
   private static long bytes(JsonNode gauged) {

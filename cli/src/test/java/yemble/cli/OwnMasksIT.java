@@ -19,7 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
 import yemble.core.own.OwnMask;
 
 /** Masks of one's own, compiled here: the one of the documents, and such as break their promise. */
-class OwnMasksTest {
+class OwnMasksIT {
   private static final Path EXAMPLE =
       Path.of("../docs/own-masks/src/main/java/ferry/BerthCode.java");
 

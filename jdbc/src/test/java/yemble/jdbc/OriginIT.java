@@ -16,7 +16,7 @@ import yemble.core.store.Target;
 import yemble.core.store.Target.Relation;
 
 /** A target knows the database that rows came from, be it open, or only remembered. */
-class OriginTest {
+class OriginIT {
   @TempDir Path folder;
 
   @ParameterizedTest

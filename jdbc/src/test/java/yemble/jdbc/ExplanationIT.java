@@ -20,7 +20,7 @@ import yemble.core.subset.Requests;
 import yemble.core.subset.Selection;
 
 /** Every row of random subsets is explained by a chain that the rules allow. */
-class ExplanationTest {
+class ExplanationIT {
   /** Always the same: how many rows a share of a random world takes depends on it. */
   private static final SecretKey KEY = SecretKey.parse("Q".repeat(42) + "I").orElseThrow();
 

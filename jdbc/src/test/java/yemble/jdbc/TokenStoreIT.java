@@ -32,7 +32,7 @@ import yemble.core.store.TokenTables;
 import yemble.core.token.TokenStore;
 
 /** What lies in a token store, read by Java's own ciphers, and what a failed rotation leaves. */
-class TokenStoreTest {
+class TokenStoreIT {
   private static final String STORE = "cards";
 
   @TempDir Path folder;

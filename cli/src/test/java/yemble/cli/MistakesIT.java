@@ -24,7 +24,7 @@ import yemble.core.problem.Failure;
  * Wrong input, case by case, as {@code mistakes.txt} lists it: one failure with its code, its place
  * and what to do; no value of the data, no stack trace, nothing written.
  */
-class MistakesTest {
+class MistakesIT {
   private static final Pattern WORD = Pattern.compile("\"([^\"]*)\"|\\S+");
 
   @TempDir static Path folder;

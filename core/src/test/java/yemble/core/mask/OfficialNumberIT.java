@@ -18,7 +18,7 @@ import yemble.core.kind.Kinds;
  * Official numbers stay right or wrong, held against what the published rules say, written here a
  * second time.
  */
-class OfficialNumberTest {
+class OfficialNumberIT {
   private static final LocalDate AS_OF = LocalDate.of(2026, 1, 1);
   private final SecretKey key = SecretKey.random();
   private final Masks masks = new Masks(key, AS_OF);

@@ -30,12 +30,12 @@ import yemble.jdbc.MariadbServer;
 import yemble.jdbc.Marks;
 
 /** What a load makes is what the source has: structure and rows, to the last bit. */
-class MariadbLoadTest {
+class MariadbLoadIT {
   private final MariadbEngine engine = new MariadbEngine();
 
   private static String everything() throws SQLException, IOException {
     String url = MariadbServer.database();
-    try (var in = MariadbLoadTest.class.getResourceAsStream("everything.sql")) {
+    try (var in = MariadbLoadIT.class.getResourceAsStream("everything.sql")) {
       String script = new String(in.readAllBytes(), StandardCharsets.UTF_8);
       run(url, script.split(";\\s*\\n\\s*\\n"));
     }

@@ -32,7 +32,7 @@ import yemble.core.survey.Survey;
 import yemble.core.survey.SurveyState;
 
 /** Survey on a real database: what stands around a column, what is inside it, being cut off. */
-class SurveyTest {
+class SurveyIT {
   @TempDir Path folder;
 
   @BeforeEach

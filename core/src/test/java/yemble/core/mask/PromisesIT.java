@@ -30,7 +30,7 @@ import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 
 /** What every mask promises, over thousands of values of every kind. */
-class PromisesTest {
+class PromisesIT {
   /** So many values of each kind for each promise; more by a property. */
   private static final int MANY = Integer.getInteger("yemble.promises", 300);
 
@@ -163,7 +163,7 @@ class PromisesTest {
       Files.createDirectories(WRITTEN.getParent());
       Files.writeString(WRITTEN, text);
     }
-    try (InputStream in = PromisesTest.class.getResourceAsStream("outputs-of-mask-version-1.txt")) {
+    try (InputStream in = PromisesIT.class.getResourceAsStream("outputs-of-mask-version-1.txt")) {
       String before =
           "write".equals(System.getProperty("yemble.golden"))
               ? text.toString()

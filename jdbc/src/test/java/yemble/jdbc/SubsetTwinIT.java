@@ -35,7 +35,7 @@ import yemble.core.yaml.Place;
  * The subset equals its brute-force twin's on random schemas. As many cases as the system property
  * {@code yemble.cases} says, 1,000 without it; {@code yemble.seed} is the first seed.
  */
-class SubsetTwinTest {
+class SubsetTwinIT {
   private static final SecretKey KEY =
       SecretKey.parse("b3JsaXNheS1mZXJyaWVzLWRlbW8ta2V5LTAwMDAwMDE").orElseThrow();
 
@@ -51,7 +51,7 @@ class SubsetTwinTest {
     for (long seed = first; seed < first + cases; seed++) {
       outcomes.merge(compare(engine, seed), 1, Integer::sum);
     }
-    System.out.println("SubsetTwinTest " + engine + ": " + cases + " cases, " + outcomes);
+    System.out.println("SubsetTwinIT " + engine + ": " + cases + " cases, " + outcomes);
     assertThat(outcomes.get("subset")).as("cases that end in a subset").isGreaterThan(cases / 3);
     assertThat(outcomes).containsKeys("broken", "cannot be cut", "nothing picked");
   }
@@ -130,7 +130,7 @@ class SubsetTwinTest {
         sizes(reader, world, seed, yields);
       }
     }
-    System.out.println("SubsetTwinTest " + engine + ": " + yields);
+    System.out.println("SubsetTwinIT " + engine + ": " + yields);
     assertThat(yields.shares).isGreaterThan(cases / 4);
     assertThat(yields.met).isPositive();
     assertThat(yields.nearest).isPositive();

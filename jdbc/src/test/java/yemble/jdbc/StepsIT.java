@@ -38,7 +38,7 @@ import yemble.core.store.Sink;
 import yemble.core.subset.Selection;
 
 /** The steps of a job, each made and used without those after it. */
-class StepsTest {
+class StepsIT {
   private static final SecretKey KEY =
       SecretKey.parse("b3JsaXNheS1mZXJyaWVzLWRlbW8ta2V5LTAwMDAwMDE").orElseThrow();
   private static final TableName GUEST = new TableName("", "guest");

@@ -25,7 +25,7 @@ import yemble.jdbc.sqlite.SqliteSql;
  * stands behind it. A function that does not exist stands there; where the engine prepares the
  * statement all the same, it took our words for a text, a comment, or the end.
  */
-class LexerTwinTest {
+class LexerTwinIT {
   private static final String UNSEEN = "yemble_behind";
   private static final List<String> PIECES =
       List.of(
@@ -152,7 +152,7 @@ class LexerTwinTest {
       }
     }
     System.out.println(
-        "LexerTwinTest: "
+        "LexerTwinIT: "
             + engine
             + ": "
             + cases
