@@ -9,9 +9,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -29,18 +31,30 @@ import yemble.core.project.RegisterLine;
 class ProjectSchemaTest {
   private static final Pattern BLOCK = Pattern.compile("(?ms)^```yaml\\n(.*?)^```");
 
-  @Test
-  void theDocsHaveTheSchemas() throws Exception {
-    golden("yemble", ProjectSchema.text(ProjectSchema.ofProject()));
-    golden("register-line", ProjectSchema.text(ProjectSchema.ofRegisterLine()));
+  private static final Map<String, String> MADE =
+      Map.of(
+          "yemble", ProjectSchema.text(ProjectSchema.ofProject()),
+          "register-line", ProjectSchema.text(ProjectSchema.ofRegisterLine()));
+
+  /** First of all, since the other tests read them. */
+  @BeforeAll
+  static void write() throws Exception {
+    if ("write".equals(System.getProperty("yemble.golden"))) {
+      for (Map.Entry<String, String> schema : MADE.entrySet()) {
+        Files.writeString(file(schema.getKey()), schema.getValue());
+      }
+    }
   }
 
-  private static void golden(String name, String text) throws Exception {
-    Path file = Schemas.FOLDER.resolve(name + ".schema.json");
-    if ("write".equals(System.getProperty("yemble.golden"))) {
-      Files.writeString(file, text);
-    }
-    assertThat(file).as("write it with -Dyemble.golden=write").hasContent(text);
+  private static Path file(String name) {
+    return Schemas.FOLDER.resolve(name + ".schema.json");
+  }
+
+  @Test
+  void theDocsHaveTheSchemas() {
+    MADE.forEach(
+        (name, text) ->
+            assertThat(file(name)).as("write it with -Dyemble.golden=write").hasContent(text));
   }
 
   /** Blocks of the docs that are a project, or sections of one. */
