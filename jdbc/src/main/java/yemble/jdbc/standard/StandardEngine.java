@@ -65,8 +65,7 @@ public final class StandardEngine implements Engine {
                             "no driver is known for the url of " + address.name())
                         .because(
                             address.driver().isEmpty()
-                                ? "jdbc:postgresql:, jdbc:mariadb: and jdbc:sqlite: need none of yours;"
-                                    + " any other url does"
+                                ? "a url of an engine that Yemble knows needs none; any other does"
                                 : "no driver in " + address.driver() + " takes this url")
                         .remedy(
                             "put its JDBC driver into the folder drivers beside the project file,"
