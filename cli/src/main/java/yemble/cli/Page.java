@@ -6,10 +6,12 @@ import com.samskivert.mustache.Mustache;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.StringWriter;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Properties;
 
 /**
  * A page for the browser: one file that needs no network, and may not use any. All pages have one
@@ -19,13 +21,29 @@ import java.util.Map;
 final class Page {
   /** What draws on a page. */
   enum Library {
-    CHART("/META-INF/resources/webjars/echarts/5.5.0/echarts.min.js"),
-    GRAPH("/META-INF/resources/webjars/cytoscape/3.33.1/dist/cytoscape.min.js");
+    CHART("org.webjars/echarts", "echarts.min.js"),
+    GRAPH("org.webjars.npm/cytoscape", "dist/cytoscape.min.js");
 
-    private final String resource;
+    private final String artifact;
+    private final String file;
 
-    Library(String resource) {
-      this.resource = resource;
+    Library(String artifact, String file) {
+      this.artifact = artifact;
+      this.file = file;
+    }
+
+    /** Its path holds its version, which it says itself. */
+    private String resource() {
+      Properties about = new Properties();
+      try (InputStream in =
+          Page.class.getResourceAsStream("/META-INF/maven/" + artifact + "/pom.properties")) {
+        about.load(in);
+      } catch (IOException e) {
+        throw new UncheckedIOException(e);
+      }
+      String name = artifact.substring(artifact.indexOf('/') + 1);
+      return String.format(
+          "/META-INF/resources/webjars/%s/%s/%s", name, about.getProperty("version"), file);
     }
   }
 
@@ -47,7 +65,8 @@ final class Page {
         "body", Mustache.compiler().compile(resource("page/" + name + ".html")).execute(words));
     values.put("data", json(data));
     values.put(
-        "libraries", Arrays.stream(libraries).map(library -> resource(library.resource)).toList());
+        "libraries",
+        Arrays.stream(libraries).map(library -> resource(library.resource())).toList());
     values.put("common", resource("page/page.js"));
     values.put("script", resource("page/" + name + ".js"));
     return Mustache.compiler().escapeHTML(true).compile(resource("page/page.html")).execute(values);

@@ -4,10 +4,12 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import org.apache.commons.text.similarity.DamerauLevenshteinDistance;
 
 /** Finds the known word that an unknown one was probably meant to be. */
 public final class Nearest {
   private static final int SHOWN = 20;
+  private static final DamerauLevenshteinDistance DISTANCE = new DamerauLevenshteinDistance();
 
   private Nearest() {}
 
@@ -58,25 +60,7 @@ public final class Nearest {
         + (more == 0 ? "" : ", and " + more + " more" + (see.isEmpty() ? "" : "; " + see));
   }
 
-  /** Optimal string alignment distance: Damerau-Levenshtein with adjacent transpositions. */
   private static int distance(String a, String b) {
-    int[][] d = new int[a.length() + 1][b.length() + 1];
-    for (int i = 0; i <= a.length(); i++) {
-      for (int j = 0; j <= b.length(); j++) {
-        if (i == 0 || j == 0) {
-          d[i][j] = i + j;
-          continue;
-        }
-        int change = a.charAt(i - 1) == b.charAt(j - 1) ? 0 : 1;
-        d[i][j] = Math.min(Math.min(d[i - 1][j], d[i][j - 1]) + 1, d[i - 1][j - 1] + change);
-        if (i > 1
-            && j > 1
-            && a.charAt(i - 1) == b.charAt(j - 2)
-            && a.charAt(i - 2) == b.charAt(j - 1)) {
-          d[i][j] = Math.min(d[i][j], d[i - 2][j - 2] + 1);
-        }
-      }
-    }
-    return d[a.length()][b.length()];
+    return DISTANCE.apply(a, b);
   }
 }
