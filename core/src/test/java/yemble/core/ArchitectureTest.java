@@ -34,6 +34,7 @@ class ArchitectureTest {
           "digits",
           "official",
           "kind",
+          "vocabulary",
           "row",
           "mask",
           "project",

@@ -4,6 +4,11 @@ import java.util.List;
 import java.util.Set;
 import yemble.core.crypto.Draw;
 import yemble.core.crypto.Prf;
+import yemble.core.mask.person.Names;
+import yemble.core.mask.place.CountryCode;
+import yemble.core.mask.shape.Letters;
+import yemble.core.mask.shape.Memo;
+import yemble.core.vocabulary.Vocabularies;
 
 /**
  * The mask that puts another entry of a list in the place of a text, in the case of the original.

@@ -1,7 +1,7 @@
 package yemble.core.mask;
 
 /** The mask of values that stay because what goes with them does: a gender, given the names. */
-final class Stays implements Mask {
+public final class Stays implements Mask {
   @Override
   public String apply(String text) {
     return text;

@@ -2,6 +2,8 @@ package yemble.core.mask;
 
 import java.nio.charset.StandardCharsets;
 import java.util.Optional;
+import yemble.core.mask.shape.Shape;
+import yemble.core.mask.text.BytesText;
 import yemble.core.row.Blanks;
 import yemble.core.row.CellChange;
 import yemble.core.row.Values;

@@ -2,6 +2,11 @@ package yemble.core.mask;
 
 import java.util.Set;
 import yemble.core.digits.CheckDigits;
+import yemble.core.mask.money.Iban;
+import yemble.core.mask.person.GivenNames;
+import yemble.core.mask.place.Places;
+import yemble.core.mask.place.Postcode;
+import yemble.core.vocabulary.Vocabularies;
 
 /** What the masks' own lists say of words, for those who look for personal data. */
 public final class Vocabulary {

@@ -8,8 +8,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.kind.Kinds;
-import yemble.core.mask.BytesText;
 import yemble.core.mask.Vocabulary;
+import yemble.core.mask.text.BytesText;
 
 /**
  * Estimates what names masked free texts may still hold: words with a capital that have stayed in a

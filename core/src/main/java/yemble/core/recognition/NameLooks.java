@@ -5,6 +5,7 @@ import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Pattern;
 import yemble.core.mask.Vocabulary;
+import yemble.core.vocabulary.Words;
 
 /** Checks of names and words by vocabularies. */
 final class NameLooks {

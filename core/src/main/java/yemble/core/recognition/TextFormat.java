@@ -5,7 +5,7 @@ import java.util.Base64;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Pattern;
-import yemble.core.mask.BytesText;
+import yemble.core.mask.text.BytesText;
 
 /**
  * What a text is, when it is more than words: something that a program reads again. Masked as free

@@ -7,8 +7,9 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.digits.CheckDigits;
-import yemble.core.mask.JsonText;
 import yemble.core.mask.Vocabulary;
+import yemble.core.mask.text.JsonText;
+import yemble.core.vocabulary.Words;
 
 /** Checks of addresses in nets, of dates, credentials and texts, by their forms. */
 final class TextLooks {

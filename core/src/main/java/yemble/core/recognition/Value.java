@@ -3,6 +3,7 @@ package yemble.core.recognition;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import yemble.core.vocabulary.Words;
 
 /** A value with what many checks ask of it, found out once. For one thread. */
 public final class Value {

@@ -11,7 +11,7 @@ import java.util.TreeMap;
 import java.util.regex.Pattern;
 import yemble.core.kind.Kind;
 import yemble.core.kind.TypeSort;
-import yemble.core.mask.BytesText;
+import yemble.core.mask.text.BytesText;
 import yemble.core.recognition.BytesFormat;
 import yemble.core.recognition.Hits;
 import yemble.core.recognition.Look;

@@ -15,7 +15,7 @@ import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
 import yemble.core.kind.Kinds;
 import yemble.core.kind.TypeSort;
-import yemble.core.mask.JsonText;
+import yemble.core.mask.text.JsonText;
 import yemble.core.name.ColumnName;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.schema.Column;

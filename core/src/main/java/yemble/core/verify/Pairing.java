@@ -10,7 +10,7 @@ import java.util.Set;
 import yemble.core.mark.BucketSums.Difference;
 import yemble.core.mark.Digest;
 import yemble.core.mark.RowDigest;
-import yemble.core.mask.Mentions;
+import yemble.core.mask.text.Mentions;
 import yemble.core.store.Reader;
 
 /**

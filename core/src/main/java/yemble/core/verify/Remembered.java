@@ -19,7 +19,7 @@ import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
 import yemble.core.kind.Traits;
 import yemble.core.mark.Digest;
-import yemble.core.mask.JsonText;
+import yemble.core.mask.text.JsonText;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
 import yemble.core.row.Values;

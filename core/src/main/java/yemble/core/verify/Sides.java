@@ -2,7 +2,7 @@ package yemble.core.verify;
 
 import java.util.Optional;
 import yemble.core.mark.Comparison;
-import yemble.core.mask.Mentions;
+import yemble.core.mask.text.Mentions;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.row.RowSet;

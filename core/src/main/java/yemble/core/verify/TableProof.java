@@ -10,7 +10,7 @@ import yemble.core.mark.Comparison;
 import yemble.core.mark.Digest;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.RowDigest;
-import yemble.core.mask.Mentions;
+import yemble.core.mask.text.Mentions;
 import yemble.core.plan.Rewriter;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.Unchanged;

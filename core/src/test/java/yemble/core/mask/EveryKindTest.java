@@ -14,6 +14,7 @@ import yemble.core.crypto.SecretKey;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.vocabulary.Vocabularies;
 
 /** What the masks of all kinds promise, and what those of numbers, lists and nets keep. */
 class EveryKindTest {

@@ -23,6 +23,10 @@ import org.junit.jupiter.params.provider.ValueSource;
 import yemble.core.crypto.SecretKey;
 import yemble.core.digits.CheckDigits;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.contact.NumberingPlan;
+import yemble.core.mask.money.Iban;
+import yemble.core.mask.person.GivenNames;
+import yemble.core.mask.shape.Script;
 
 /** What each mask promises, over many values. */
 class MasksTest {

@@ -16,6 +16,10 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import yemble.core.crypto.SecretKey;
+import yemble.core.mask.text.FreeText;
+import yemble.core.mask.text.JsonText;
+import yemble.core.mask.text.Mentions;
+import yemble.core.vocabulary.Vocabularies;
 
 /** What the masks of numbers, places, credentials, text and JSON promise. */
 class MoreMasksTest {

@@ -28,6 +28,8 @@ import org.junit.jupiter.params.provider.MethodSource;
 import yemble.core.crypto.SecretKey;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.money.Iban;
+import yemble.core.mask.person.Names;
 
 /** What every mask promises, over thousands of values of every kind. */
 class PromisesIT {

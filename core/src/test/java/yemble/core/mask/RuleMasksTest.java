@@ -27,6 +27,7 @@ import yemble.core.mask.step.Patterned;
 import yemble.core.mask.step.Range;
 import yemble.core.mask.step.Replace;
 import yemble.core.mask.step.Shift;
+import yemble.core.mask.text.FreeText;
 import yemble.core.pattern.FinitePattern;
 import yemble.core.pattern.PatternProblem;
 import yemble.core.row.Empty;

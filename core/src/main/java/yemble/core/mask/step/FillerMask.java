@@ -4,7 +4,7 @@ import java.util.List;
 import yemble.core.crypto.Draw;
 import yemble.core.crypto.Prf;
 import yemble.core.mask.Mask;
-import yemble.core.mask.Vocabularies;
+import yemble.core.vocabulary.Vocabularies;
 
 /**
  * The mask that leaves of a text nothing but its length and its lines: words that say nothing stand

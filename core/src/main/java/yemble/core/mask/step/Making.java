@@ -2,7 +2,7 @@ package yemble.core.mask.step;
 
 import yemble.core.crypto.Prf;
 import yemble.core.mask.Masks;
-import yemble.core.mask.Shape;
+import yemble.core.mask.shape.Shape;
 
 /** What the mask of a step is made of. */
 public interface Making {

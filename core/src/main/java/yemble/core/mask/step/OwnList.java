@@ -2,8 +2,8 @@ package yemble.core.mask.step;
 
 import java.util.List;
 import yemble.core.crypto.Prf;
-import yemble.core.mask.Letters;
 import yemble.core.mask.Mask;
+import yemble.core.mask.shape.Letters;
 
 /**
  * The mask that puts an entry of the user's own list, or of the column's own values, in the place

@@ -3,8 +3,8 @@ package yemble.core.mask.step;
 import java.util.List;
 import java.util.Set;
 import yemble.core.mask.Mask;
-import yemble.core.mask.PasswordHash;
-import yemble.core.mask.Shape;
+import yemble.core.mask.secret.PasswordHash;
+import yemble.core.mask.shape.Shape;
 import yemble.core.yaml.YamlValue;
 
 /** The hash of one password, in the scheme of the hash that it replaces. */

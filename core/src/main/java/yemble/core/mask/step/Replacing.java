@@ -1,8 +1,8 @@
 package yemble.core.mask.step;
 
 import java.util.Map;
-import yemble.core.mask.Draft;
 import yemble.core.mask.Mask;
+import yemble.core.mask.text.Draft;
 
 /**
  * The mask that puts other words in the place of some, found as whole words without regard to case;

@@ -5,7 +5,7 @@ import java.util.Map;
 import java.util.Set;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Mask;
-import yemble.core.mask.Shape;
+import yemble.core.mask.shape.Shape;
 import yemble.core.pattern.FinitePattern;
 import yemble.core.problem.Failure;
 import yemble.core.yaml.YamlValue;

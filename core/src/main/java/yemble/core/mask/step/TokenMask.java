@@ -3,7 +3,7 @@ package yemble.core.mask.step;
 import java.util.List;
 import yemble.core.crypto.Prf;
 import yemble.core.mask.Mask;
-import yemble.core.mask.Shape;
+import yemble.core.mask.shape.Shape;
 import yemble.core.pattern.FinitePattern;
 
 /**

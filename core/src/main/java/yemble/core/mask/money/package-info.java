@@ -1,0 +1,2 @@
+/** Masks of accounts, cards and banks. */
+package yemble.core.mask.money;

@@ -1,0 +1,2 @@
+/** Masks of passwords. */
+package yemble.core.mask.secret;
