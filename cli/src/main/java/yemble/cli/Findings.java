@@ -1,15 +1,15 @@
 package yemble.cli;
 
 import java.util.List;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 
 /** Shows what a verification found. */
 final class Findings {
   private Findings() {}
 
-  static void print(Output output, List<Finding> findings) {
+  static void print(Output output, List<Outcome> findings) {
     int width = findings.stream().mapToInt(f -> f.check().length()).max().orElse(0);
-    for (Finding finding : findings) {
+    for (Outcome finding : findings) {
       Output.Tone tone =
           switch (finding.result()) {
             case HOLDS -> Output.Tone.GOOD;
@@ -33,7 +33,7 @@ final class Findings {
     }
   }
 
-  static List<Object> list(List<Finding> findings) {
+  static List<Object> list(List<Outcome> findings) {
     return Json.list(
         findings,
         finding ->

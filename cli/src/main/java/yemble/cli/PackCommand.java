@@ -20,7 +20,7 @@ import yemble.core.problem.Problem;
 import yemble.core.project.OutputFile;
 import yemble.core.project.Parcels;
 import yemble.core.project.Project;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 import yemble.jdbc.Engines;
 
 /** The masked subset of a job in one file. */
@@ -129,7 +129,7 @@ final class PackCommand implements Callable<Integer> {
       return;
     }
     result.findings().stream()
-        .filter(Finding::fails)
+        .filter(Outcome::fails)
         .forEach(
             finding ->
                 common.output.message("fails: " + finding.check() + ": " + finding.figures()));

@@ -122,7 +122,7 @@ final class PreviewCommand implements Callable<Integer> {
       List<Object[][]> shown = new ArrayList<>();
       preparation
           .masked()
-          .rewriter(plan)
+          .masker(plan)
           .rows(
               wanted,
               (number, before, after) ->

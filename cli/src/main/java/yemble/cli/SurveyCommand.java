@@ -29,7 +29,7 @@ import yemble.core.store.Reader;
 import yemble.core.survey.Definitions;
 import yemble.core.survey.Finding;
 import yemble.core.survey.Merge;
-import yemble.core.survey.Shape;
+import yemble.core.survey.SchemaDrift;
 import yemble.core.survey.Survey;
 import yemble.core.survey.SurveyState;
 
@@ -250,7 +250,7 @@ final class SurveyCommand implements Callable<Integer> {
     }
     boolean reads =
         project.jobs().values().stream().anyMatch(j -> j.from().equals(owner.get().name()));
-    List<String> differences = Shape.differences(schema, register);
+    List<String> differences = SchemaDrift.differences(schema, register);
     if (reads && !differences.isEmpty()) {
       throw Problem.of(
               Failure.SCHEMA_OTHER,

@@ -14,7 +14,7 @@ import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Project;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 import yemble.core.yaml.Place;
 import yemble.jdbc.Engines;
 
@@ -59,7 +59,7 @@ final class VerifyCommand implements Callable<Integer> {
   public Integer call() {
     Project project = common.read();
     Verification verification = verification(project);
-    List<Finding> findings = verification.findings();
+    List<Outcome> findings = verification.findings();
     String named =
         into.isEmpty() ? project.job(job).name() : verification.load().map(Loaded::job).orElse("");
     if (common.json) {
@@ -67,7 +67,7 @@ final class VerifyCommand implements Callable<Integer> {
     } else {
       print(named, verification);
     }
-    return findings.stream().anyMatch(Finding::fails) ? 1 : 0;
+    return findings.stream().anyMatch(Outcome::fails) ? 1 : 0;
   }
 
   private Verification verification(Project project) {
@@ -143,9 +143,9 @@ final class VerifyCommand implements Callable<Integer> {
 
   private void conclude(Verification found) {
     Output output = common.output;
-    long failed = found.findings().stream().filter(Finding::fails).count();
+    long failed = found.findings().stream().filter(Outcome::fails).count();
     long missing =
-        found.findings().stream().filter(f -> f.result() == Finding.Result.NOT_CHECKED).count();
+        found.findings().stream().filter(f -> f.result() == Outcome.Result.NOT_CHECKED).count();
     output.line(
         failed == 0
             ? output.paint(

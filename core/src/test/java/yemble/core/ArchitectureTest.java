@@ -112,6 +112,31 @@ class ArchitectureTest {
         .check(CLASSES);
   }
 
+  /** JSON and CSV are read and written in these rooms, YAML in its own, and nowhere else. */
+  @Test
+  void fileFormatsStayInTheRoomsThatSaySo() {
+    noClasses()
+        .that()
+        .resideOutsideOfPackages(
+            "yemble.core.mark..",
+            "yemble.core.mask.text..",
+            "yemble.core.parcel..",
+            "yemble.core.project..",
+            "yemble.core.schema..",
+            "yemble.core.survey..")
+        .should()
+        .dependOnClassesThat()
+        .resideInAPackage("com.fasterxml..")
+        .check(CLASSES);
+    noClasses()
+        .that()
+        .resideOutsideOfPackage("yemble.core.yaml..")
+        .should()
+        .dependOnClassesThat()
+        .resideInAPackage("org.snakeyaml..")
+        .check(CLASSES);
+  }
+
   @Test
   void theCoreKnowsNoDriverAndNoTerminal() {
     noClasses()

@@ -128,7 +128,7 @@ class StepsIT {
       Masked masked = new Masked(opened.source(), planned, selection);
       Map<Object, Object> emails = new LinkedHashMap<>();
       masked
-          .rewriter(planned.plan().table(GUEST))
+          .masker(planned.plan().table(GUEST))
           .rows(
               selection.part(GUEST).in(),
               (row, before, after) -> {

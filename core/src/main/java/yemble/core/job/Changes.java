@@ -45,7 +45,7 @@ public final class Changes {
     long[] changed = new long[plan.columns().size()];
     long[] filled = new long[changed.length];
     job.masked()
-        .rewriter(plan)
+        .masker(plan)
         .rows(
             in,
             (row, before, after) -> {

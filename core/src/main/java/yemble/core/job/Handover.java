@@ -22,7 +22,7 @@ import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.Target;
 import yemble.core.verify.AsPacked;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 import yemble.core.verify.TargetChecks;
 
 /**
@@ -173,14 +173,14 @@ public final class Handover implements AutoCloseable {
     long start = System.nanoTime();
     Loaded packed = unpacked.packed();
     steps.commands();
-    List<Finding> findings = new ArrayList<>(merging.put(steps, progress));
+    List<Outcome> findings = new ArrayList<>(merging.put(steps, progress));
     long merged = System.nanoTime();
     progress.begin("verifying", packed.rows());
     Reader waiting = merging.staged();
     AsPacked proof = new AsPacked(parcel, waiting, packed, stages.comparison(waiting));
     findings.add(proof.finding(progress::advance));
     progress.end();
-    boolean holds = findings.stream().noneMatch(Finding::fails);
+    boolean holds = findings.stream().noneMatch(Outcome::fails);
     if (holds) {
       progress.begin(Progress.COMMIT, 0);
       Loaded load =
@@ -220,7 +220,7 @@ public final class Handover implements AutoCloseable {
       progress.begin("verifying", packed.rows());
       Reader found = load.reader();
       AsPacked proof = new AsPacked(parcel, found, packed, stages.comparison(found));
-      List<Finding> findings = new ArrayList<>();
+      List<Outcome> findings = new ArrayList<>();
       findings.add(
           what == What.STRUCTURE ? proof.structureAlone() : proof.finding(progress::advance));
       List<Table> tables = List.copyOf(parcel.schema().tables());
@@ -228,7 +228,7 @@ public final class Handover implements AutoCloseable {
       findings.add(TargetChecks.unique(found, tables));
       progress.end();
       long proved = System.nanoTime();
-      boolean holds = findings.stream().noneMatch(Finding::fails);
+      boolean holds = findings.stream().noneMatch(Outcome::fails);
       if (holds) {
         progress.begin(Progress.COMMIT, 0);
         long all = what == What.STRUCTURE ? 0 : packed.rows();

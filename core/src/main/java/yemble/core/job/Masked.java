@@ -5,7 +5,7 @@ import java.util.List;
 import yemble.core.mask.Masks;
 import yemble.core.plan.Limits;
 import yemble.core.plan.Plan;
-import yemble.core.plan.Rewriter;
+import yemble.core.plan.RowMasker;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -36,20 +36,20 @@ public final class Masked {
   }
 
   /** What turns the rows of a table into those of the target; for one thread. */
-  public Rewriter rewriter(TablePlan table) {
-    return new Rewriter(source, plan, table, selection, masks);
+  public RowMasker masker(TablePlan table) {
+    return new RowMasker(source, plan, table, selection, masks);
   }
 
   /**
    * The same for one of several threads that work on a table at the same time.
    *
-   * @param thread its number, from 0; 0 shares its masks with {@link #rewriter(TablePlan)}
+   * @param thread its number, from 0; 0 shares its masks with {@link #masker(TablePlan)}
    */
-  public Rewriter rewriter(TablePlan table, int thread) {
+  public RowMasker masker(TablePlan table, int thread) {
     while (furtherMasks.size() < thread) {
       furtherMasks.add(new Masks(terms));
     }
-    return new Rewriter(
+    return new RowMasker(
         source, plan, table, selection, thread == 0 ? masks : furtherMasks.get(thread - 1));
   }
 

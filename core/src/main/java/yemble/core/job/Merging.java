@@ -31,7 +31,7 @@ import yemble.core.store.Target;
 import yemble.core.subset.Request;
 import yemble.core.subset.Rule;
 import yemble.core.verify.Beside;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 
 /**
  * Rows of a source that come beside those of a target. First they wait there, and are counted; then
@@ -200,7 +200,7 @@ public final class Merging implements AutoCloseable {
   }
 
   /** Merges the rows; what is to be said of it is found before the commit. */
-  List<Finding> put(OwnSteps steps, Progress progress) {
+  List<Outcome> put(OwnSteps steps, Progress progress) {
     progress.begin("merging", 0);
     Beside before = new Beside(merge, plan);
     merge.hold(plan);
@@ -210,7 +210,7 @@ public final class Merging implements AutoCloseable {
     decide();
     before.look();
     merge.put(plan);
-    List<Finding> findings = new ArrayList<>();
+    List<Outcome> findings = new ArrayList<>();
     findings.add(before.merged(tallies));
     findings.add(before.own());
     findings.add(before.references());

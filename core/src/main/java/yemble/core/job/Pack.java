@@ -18,7 +18,7 @@ import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelSink;
 import yemble.core.plan.Limits;
 import yemble.core.plan.TablePlan;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 import yemble.core.verify.Verifier;
 
 /** Packs a prepared job into a parcel: all or nothing, proved before the parcel has a name. */
@@ -58,7 +58,7 @@ public final class Pack {
    * @param committed whether the parcel is there; it is unless a check fails
    */
   public record Result(
-      List<Finding> findings,
+      List<Outcome> findings,
       Map<TableName, Long> rows,
       boolean committed,
       Duration packing,
@@ -84,11 +84,11 @@ public final class Pack {
       progress.begin("verifying", job.selection().size());
       Verifier verifier =
           job.verifier(sink.reader(), Stages.NONE.comparison(sink.reader()), progress);
-      List<Finding> findings = new ArrayList<>(verifier.findings());
+      List<Outcome> findings = new ArrayList<>(verifier.findings());
       job.sourceUntouched().ifPresent(findings::add);
       progress.end();
       long proved = System.nanoTime();
-      boolean holds = findings.stream().noneMatch(Finding::fails);
+      boolean holds = findings.stream().noneMatch(Outcome::fails);
       if (holds) {
         sink.proved(masked(), findings.stream().map(Pack::proof).toList());
         sink.commit(new Mark(List.of(load(sink, verifier, tool, user))));
@@ -139,7 +139,7 @@ public final class Pack {
     return masked;
   }
 
-  private static Manifest.Proof proof(Finding finding) {
+  private static Manifest.Proof proof(Outcome finding) {
     return new Manifest.Proof(finding.check(), finding.result().toString(), finding.figures());
   }
 }

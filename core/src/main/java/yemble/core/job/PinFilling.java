@@ -20,7 +20,7 @@ import yemble.core.pin.PinKey;
 import yemble.core.pin.PinnedRows;
 import yemble.core.pin.Pins;
 import yemble.core.plan.Plan;
-import yemble.core.plan.Rewriter;
+import yemble.core.plan.RowMasker;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Failure;
 import yemble.core.project.PinList;
@@ -121,7 +121,7 @@ public final class PinFilling {
     }
     TablePlan table = plan.table(column.table());
     int position = table.position(column.column());
-    Rewriter rewriter = new Rewriter(source, plan, table, selection, masks);
+    RowMasker masker = new RowMasker(source, plan, table, selection, masks);
     all.forEachPart(
         BATCH,
         some -> {
@@ -136,7 +136,7 @@ public final class PinFilling {
           if (theirs.isEmpty()) {
             return;
           }
-          rewriter.rows(
+          masker.rows(
               theirs,
               (row, before, after) -> {
                 String[] values = made.get(keys.get(row));

@@ -29,7 +29,7 @@ import yemble.core.schema.SchemaObject;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.subset.Selection;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 import yemble.core.verify.Verifier;
 
 /**
@@ -347,7 +347,7 @@ public record Preparation(
           new Pipe.Flow(
               plan.table(),
               selection.part(plan.table().name()).in(),
-              thread -> masked.rewriter(plan, thread)));
+              thread -> masked.masker(plan, thread)));
     }
     return flows;
   }
@@ -373,20 +373,20 @@ public record Preparation(
   }
 
   /** Whether the source is what it was before it was opened; empty if nobody looked then. */
-  Optional<Finding> sourceUntouched() {
+  Optional<Outcome> sourceUntouched() {
     Engine.Witness witness = opened.witness();
     if (witness == null) {
       return Optional.empty();
     }
     if (!witness.knows()) {
       return Optional.of(
-          new Finding("source untouched", Finding.Result.NOT_CHECKED, witness.method(), List.of()));
+          new Outcome("source untouched", Outcome.Result.NOT_CHECKED, witness.method(), List.of()));
     }
     boolean unchanged = witness.unchanged(source());
     return Optional.of(
-        new Finding(
+        new Outcome(
             "source untouched",
-            unchanged ? Finding.Result.HOLDS : Finding.Result.FAILS,
+            unchanged ? Outcome.Result.HOLDS : Outcome.Result.FAILS,
             witness.method(),
             unchanged
                 ? List.of()

@@ -46,7 +46,7 @@ import yemble.core.store.Reader;
 import yemble.core.store.Target;
 import yemble.core.subset.RowBytes;
 import yemble.core.subset.Rule;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 import yemble.core.verify.Verifier;
 
 /**
@@ -337,7 +337,7 @@ public final class Rewriting implements AutoCloseable {
   }
 
   /** What is not looked at in a copy that was rewritten before. */
-  public List<Finding> untouched() {
+  public List<Outcome> untouched() {
     return unmasked.map(Unmasked::findings).orElse(List.of());
   }
 
@@ -379,7 +379,7 @@ public final class Rewriting implements AutoCloseable {
    * @param tidying how long looking again and removing traces took
    */
   public record Result(
-      List<Finding> findings,
+      List<Outcome> findings,
       boolean written,
       List<InPlace.Trace> traces,
       Duration proving,
@@ -404,7 +404,7 @@ public final class Rewriting implements AutoCloseable {
    */
   public Result rewrite(int batch, String tool, String user, Progress progress) {
     long start = System.nanoTime();
-    List<Finding> findings = new ArrayList<>(untouched());
+    List<Outcome> findings = new ArrayList<>(untouched());
     try (InPlace place = target.inPlace()) {
       final Loaded load;
       if (begun.isPresent()) {
@@ -432,7 +432,7 @@ public final class Rewriting implements AutoCloseable {
       place.put(parts, false, batch, progress::advance);
       progress.end();
       long put = System.nanoTime();
-      Finding rewritten = look(place, load);
+      Outcome rewritten = look(place, load);
       findings.add(rewritten);
       if (!left.isEmpty()) {
         findings.add(left(load));
@@ -475,7 +475,7 @@ public final class Rewriting implements AutoCloseable {
               .remedy("finish it: yemble rewrite " + load.job());
         });
     long start = System.nanoTime();
-    List<Finding> findings = new ArrayList<>(untouched());
+    List<Outcome> findings = new ArrayList<>(untouched());
     try (InPlace place = target.inPlace();
         Reader unchanged = present.get()) {
       Optional<Loaded> proved = prove(place, findings, tool, user, progress);
@@ -528,7 +528,7 @@ public final class Rewriting implements AutoCloseable {
 
   /** Writes beside what rows become, and proves it; empty if it does not hold. */
   private Optional<Loaded> prove(
-      InPlace place, List<Finding> findings, String tool, String user, Progress progress) {
+      InPlace place, List<Outcome> findings, String tool, String user, Progress progress) {
     // The proof reads both sides at once, so what stays as it is needs a reader of its own.
     try (Preparation open = job.remembering(filled);
         Reader unchanged = present.get()) {
@@ -561,7 +561,7 @@ public final class Rewriting implements AutoCloseable {
       }
       findings.addAll(verifier.findings());
       progress.end();
-      if (findings.stream().anyMatch(Finding::fails)) {
+      if (findings.stream().anyMatch(Outcome::fails)) {
         return Optional.empty();
       }
       Loaded proved =
@@ -693,7 +693,7 @@ public final class Rewriting implements AutoCloseable {
   }
 
   /** Whether the rows are those that were proved: by what the database says, and by digests. */
-  private Finding look(InPlace place, Loaded load) {
+  private Outcome look(InPlace place, Loaded load) {
     List<String> faults = new ArrayList<>(place.faults(parts));
     Reader reader = place.rewritten();
     long rows = 0;
@@ -716,23 +716,23 @@ public final class Rewriting implements AutoCloseable {
       }
     }
     String counted = String.format(Locale.ROOT, "%,d rows in %,d tables", rows, parts.size());
-    return new Finding(
+    return new Outcome(
         "rewritten",
-        faults.isEmpty() ? Finding.Result.HOLDS : Finding.Result.FAILS,
+        faults.isEmpty() ? Outcome.Result.HOLDS : Outcome.Result.FAILS,
         faults.isEmpty()
             ? counted + " are what was proved beside them"
             : counted + " were looked at, and not all are what was proved",
         faults);
   }
 
-  private Finding left(Loaded load) {
+  private Outcome left(Loaded load) {
     long rows = left.values().stream().mapToLong(Long::longValue).sum();
     List<String> details = new ArrayList<>();
     left.forEach(
         (table, count) -> details.add(String.format(Locale.ROOT, "%s: %,d rows", table, count)));
-    return new Finding(
+    return new Outcome(
         "rows of the job alone",
-        Finding.Result.NOT_CHECKED,
+        Outcome.Result.NOT_CHECKED,
         String.format(
             Locale.ROOT,
             "%,d rows of %s are not of job %s: they are as they were, unmasked",

@@ -26,7 +26,7 @@ import yemble.core.store.Engine;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.Target;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 import yemble.core.verify.Verifier;
 
 /** Loads a prepared job into its target: all or nothing, verified before the commit. */
@@ -127,7 +127,7 @@ public final class Run implements AutoCloseable {
    * @param steps of the team's own that were run
    */
   public record Result(
-      List<Finding> findings,
+      List<Outcome> findings,
       Map<TableName, Long> rows,
       boolean committed,
       Duration loading,
@@ -196,12 +196,12 @@ public final class Run implements AutoCloseable {
   private Result merge(String tool, String user, Progress progress) {
     long start = System.nanoTime();
     steps.commands();
-    List<Finding> findings = new ArrayList<>(merging.put(steps, progress));
+    List<Outcome> findings = new ArrayList<>(merging.put(steps, progress));
     long merged = System.nanoTime();
     Reader waiting = merging.staged();
     Verifier verifier = job.verifier(waiting, stages.comparison(waiting), progress);
     findings.addAll(verify(verifier, progress));
-    boolean holds = findings.stream().noneMatch(Finding::fails);
+    boolean holds = findings.stream().noneMatch(Outcome::fails);
     if (holds) {
       progress.begin(Progress.COMMIT, 0);
       List<LoadedTable> tables = merging.tables(verifier.digestKey());
@@ -240,9 +240,9 @@ public final class Run implements AutoCloseable {
       load.finish(schema(), job.source());
       long loaded = System.nanoTime();
       Verifier verifier = verifier(load, progress);
-      List<Finding> findings = verify(verifier, progress);
+      List<Outcome> findings = verify(verifier, progress);
       long verified = System.nanoTime();
-      boolean holds = findings.stream().noneMatch(Finding::fails);
+      boolean holds = findings.stream().noneMatch(Outcome::fails);
       if (holds) {
         Mark mark = mark(load, verifier, tool, user);
         steps.afterWithin(load);
@@ -300,9 +300,9 @@ public final class Run implements AutoCloseable {
     return job.verifier(loaded, stages.comparison(loaded), progress);
   }
 
-  private List<Finding> verify(Verifier verifier, Progress progress) {
+  private List<Outcome> verify(Verifier verifier, Progress progress) {
     progress.begin("verifying", job.rows());
-    List<Finding> findings = new ArrayList<>(verifier.findings());
+    List<Outcome> findings = new ArrayList<>(verifier.findings());
     job.sourceUntouched().ifPresent(findings::add);
     progress.end();
     return findings;

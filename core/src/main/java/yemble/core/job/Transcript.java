@@ -15,8 +15,8 @@ import yemble.core.project.Project;
 import yemble.core.schema.Schema;
 import yemble.core.store.Engine;
 import yemble.core.store.Script;
-import yemble.core.verify.Finding;
 import yemble.core.verify.OnTheWay;
+import yemble.core.verify.Outcome;
 
 /** Writes a parcel as a script that an engine's own client loads, for whoever has no Yemble. */
 public final class Transcript {
@@ -59,7 +59,7 @@ public final class Transcript {
    * @param command what a person runs to load it, given the folder as that person names it
    */
   public record Result(
-      List<Finding> findings,
+      List<Outcome> findings,
       Map<TableName, Long> rows,
       boolean holds,
       String command,
@@ -93,16 +93,16 @@ public final class Transcript {
       progress.begin("writing", packed.rows());
       Map<TableName, Long> rows = Pipe.pour(parcel, unpacked.flows(), sink, progress::advance);
       sink.finish(parcel.schema(), parcel);
-      List<Finding> findings = new ArrayList<>();
+      List<Outcome> findings = new ArrayList<>();
       findings.add(sink.finding());
       findings.add(
-          new Finding(
+          new Outcome(
               "as loaded",
-              Finding.Result.NOT_CHECKED,
+              Outcome.Result.NOT_CHECKED,
               "no client has loaded it yet; the script stops unless all rows are in, and yemble"
                   + " verify --into NAME proves what it has made",
               List.of()));
-      boolean holds = findings.stream().noneMatch(Finding::fails);
+      boolean holds = findings.stream().noneMatch(Outcome::fails);
       if (holds) {
         sink.commit(
             new Mark(

@@ -29,7 +29,7 @@ import yemble.core.store.Load;
 import yemble.core.store.Passage;
 import yemble.core.store.Reader;
 import yemble.core.store.Target;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 
 /**
  * Takes a rewrite back: the originals out of its file wait beside the rows, and take the place of
@@ -214,10 +214,10 @@ public final class Undoing implements AutoCloseable {
    * @param rows that are what they were before the rewrite
    * @param edited rows that somebody has changed since, and that stay as they are, by table
    */
-  public record Result(List<Finding> findings, Map<TableName, InPlace.Edited> edited, long rows) {
+  public record Result(List<Outcome> findings, Map<TableName, InPlace.Edited> edited, long rows) {
     /** Whether all of it holds. */
     public boolean holds() {
-      return findings.stream().noneMatch(Finding::fails);
+      return findings.stream().noneMatch(Outcome::fails);
     }
   }
 
@@ -261,7 +261,7 @@ public final class Undoing implements AutoCloseable {
       progress.begin("putting back", rows());
       place.put(parts, true, batch, progress::advance);
       progress.end();
-      Finding found = back(place, edited);
+      Outcome found = back(place, edited);
       if (!found.fails()) {
         place.complete(passes.without(rewrite), false);
         file.remove();
@@ -271,7 +271,7 @@ public final class Undoing implements AutoCloseable {
   }
 
   /** Whether all rows are what they were, but for those that somebody has changed since. */
-  private Finding back(InPlace place, Map<TableName, InPlace.Edited> edited) {
+  private Outcome back(InPlace place, Map<TableName, InPlace.Edited> edited) {
     List<String> faults = new ArrayList<>();
     long rows = 0;
     for (Part part : parts) {
@@ -290,9 +290,9 @@ public final class Undoing implements AutoCloseable {
       }
     }
     back = rows;
-    return new Finding(
+    return new Outcome(
         "put back",
-        faults.isEmpty() ? Finding.Result.HOLDS : Finding.Result.FAILS,
+        faults.isEmpty() ? Outcome.Result.HOLDS : Outcome.Result.FAILS,
         String.format(Locale.ROOT, "%,d rows are what they were before the rewrite", rows),
         faults);
   }

@@ -27,7 +27,7 @@ import yemble.core.schema.Column;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 import yemble.core.yaml.Place;
 
 /**
@@ -100,21 +100,21 @@ final class Unmasked {
   }
 
   /** What was not looked at, as it was masked before. */
-  List<Finding> findings() {
-    List<Finding> findings = new ArrayList<>();
+  List<Outcome> findings() {
+    List<Outcome> findings = new ArrayList<>();
     if (!since.isEmpty()) {
       findings.add(
-          new Finding(
+          new Outcome(
               "rows of before",
-              Finding.Result.NOT_CHECKED,
+              Outcome.Result.NOT_CHECKED,
               "rows that were masked before were changed since: nobody knows with what",
               since.entrySet().stream().map(e -> e.getKey() + ": " + e.getValue()).toList()));
     }
     if (!otherwise.isEmpty()) {
       findings.add(
-          new Finding(
+          new Outcome(
               "as before",
-              Finding.Result.NOT_CHECKED,
+              Outcome.Result.NOT_CHECKED,
               "new rows are masked by another rule than those of before: what was equal may differ",
               otherwise));
     }

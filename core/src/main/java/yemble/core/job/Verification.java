@@ -22,7 +22,7 @@ import yemble.core.schema.Table;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.verify.AsLoaded;
-import yemble.core.verify.Finding;
+import yemble.core.verify.Outcome;
 import yemble.core.verify.TargetChecks;
 import yemble.core.verify.Verifier;
 
@@ -46,7 +46,7 @@ public record Verification(
     String source,
     String target,
     Optional<Loaded> load,
-    List<Finding> findings,
+    List<Outcome> findings,
     Map<String, List<String>> examples,
     Map<String, List<String>> changed) {
   private static final String BESIDE =
@@ -82,7 +82,7 @@ public record Verification(
 
   /** The same with the ways back that the project leaves open. */
   private Verification withWaysBack(Project project) {
-    List<Finding> all = new ArrayList<>(findings);
+    List<Outcome> all = new ArrayList<>(findings);
     TokenStores.waysBack(project)
         .forEach(way -> all.add(unchecked("way back", "there is one: " + way)));
     return new Verification(from, into, source, target, load, all, examples, changed);
@@ -119,11 +119,11 @@ public record Verification(
       try (Preparation preparation =
           Preparation.of(project, job, Preparation.Purpose.MASK, environment, engines, progress)) {
         Verifier verifier = verifier(preparation, engine, target, asLoaded, progress);
-        Optional<Finding> part = load.flatMap(Verification::part);
+        Optional<Outcome> part = load.flatMap(Verification::part);
         if (part.isPresent()) {
           verifier.only(tables(load.get(), preparation, engine));
         }
-        List<Finding> findings =
+        List<Outcome> findings =
             new ArrayList<>((wish.showing() ? verifier.showing() : verifier).findings());
         part.ifPresent(findings::add);
         progress.end();
@@ -232,7 +232,7 @@ public record Verification(
       Project project, Database copy, Reader reader, Wish wish) {
     Passes passes = Passes.of(reader);
     passes.notUnderWay(reader, copy);
-    List<Finding> findings = new ArrayList<>();
+    List<Outcome> findings = new ArrayList<>();
     Map<String, List<String>> changed = new TreeMap<>();
     List<Table> tables = new ArrayList<>();
     for (Loaded pass : passes.lasting()) {
@@ -244,12 +244,12 @@ public record Verification(
           .filter(java.util.Objects::nonNull)
           .forEach(tables::add);
     }
-    Finding references = TargetChecks.references(reader, tables);
+    Outcome references = TargetChecks.references(reader, tables);
     findings.add(
         references.fails()
-            ? new Finding(
+            ? new Outcome(
                 references.check(),
-                Finding.Result.NOT_CHECKED,
+                Outcome.Result.NOT_CHECKED,
                 "some resolve to nothing; nobody remembers whether they did in the copy before",
                 references.details())
             : references);
@@ -272,7 +272,7 @@ public record Verification(
   }
 
   /** What is to be said of a load of some tables alone. */
-  private static Optional<Finding> part(Loaded load) {
+  private static Optional<Outcome> part(Loaded load) {
     return load.isPart()
         ? Optional.of(
             unchecked("the whole job", "only " + load.part() + " was loaded: a part, to look at"))
@@ -313,8 +313,8 @@ public record Verification(
   }
 
   /** What can be said without the source. */
-  private static List<Finding> alone(Reader target, AsLoaded asLoaded, String why) {
-    List<Finding> findings = new ArrayList<>(asLoaded.alone().findings());
+  private static List<Outcome> alone(Reader target, AsLoaded asLoaded, String why) {
+    List<Outcome> findings = new ArrayList<>(asLoaded.alone().findings());
     List<Table> loaded =
         asLoaded.load().tables().stream()
             .map(table -> target.schema().table(table.table()))
@@ -329,7 +329,7 @@ public record Verification(
     return findings;
   }
 
-  private static Finding unchecked(String check, String why) {
-    return new Finding(check, Finding.Result.NOT_CHECKED, why, List.of());
+  private static Outcome unchecked(String check, String why) {
+    return new Outcome(check, Outcome.Result.NOT_CHECKED, why, List.of());
   }
 }

@@ -44,7 +44,7 @@ public final class ParcelReader implements Reader, PackedRows {
 
   private final Path file;
   private final ZipFile zip;
-  private final Structure structure;
+  private final PackedStructure structure;
   private final Map<TableName, Manifest.Rows> tables;
   private final Manifest manifest;
   private final Optional<Seal> seal;
@@ -52,7 +52,7 @@ public final class ParcelReader implements Reader, PackedRows {
   private ParcelReader(
       Path file,
       ZipFile zip,
-      Structure structure,
+      PackedStructure structure,
       Map<TableName, Manifest.Rows> tables,
       Manifest manifest,
       Optional<Seal> seal) {
@@ -66,7 +66,10 @@ public final class ParcelReader implements Reader, PackedRows {
 
   /** What has been written so far, before there is a manifest. */
   static ParcelReader unproved(
-      Path file, Structure structure, Map<TableName, Manifest.Rows> tables, Optional<Seal> seal) {
+      Path file,
+      PackedStructure structure,
+      Map<TableName, Manifest.Rows> tables,
+      Optional<Seal> seal) {
     try {
       return new ParcelReader(file, new ZipFile(file.toFile()), structure, tables, null, seal);
     } catch (IOException e) {
@@ -133,9 +136,9 @@ public final class ParcelReader implements Reader, PackedRows {
     }
   }
 
-  private static Structure structure(ZipFile zip, Optional<Seal> seal) throws IOException {
+  private static PackedStructure structure(ZipFile zip, Optional<Seal> seal) throws IOException {
     try (InputStream in = part(zip, seal, ParcelSink.STRUCTURE)) {
-      return Structure.of(in.readAllBytes());
+      return PackedStructure.of(in.readAllBytes());
     }
   }
 

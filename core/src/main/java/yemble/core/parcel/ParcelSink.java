@@ -67,7 +67,7 @@ public final class ParcelSink implements Load {
   private final Map<TableName, Manifest.Rows> tables = new LinkedHashMap<>();
   private final Map<String, String> masked = new LinkedHashMap<>();
   private final List<Manifest.Proof> proof = new ArrayList<>();
-  private Structure structure;
+  private PackedStructure structure;
   private Reader reader;
   private boolean closed;
 
@@ -262,7 +262,7 @@ public final class ParcelSink implements Load {
 
   @Override
   public void finish(Schema schema, Counting source) {
-    structure = new Structure(schema, outline, source.counters(), source.sequences());
+    structure = new PackedStructure(schema, outline, source.counters(), source.sequences());
     try {
       try (Part part = new Part(STRUCTURE)) {
         part.out().write(structure.toJson());

@@ -22,7 +22,7 @@ final class KeyValues {
   private final List<Column> columns;
   private final ValueMask[] masks;
   private final int[] masked;
-  private final Rewriter rewriter;
+  private final RowMasker masker;
 
   private KeyValues(
       Reader source,
@@ -30,13 +30,13 @@ final class KeyValues {
       List<Column> columns,
       ValueMask[] masks,
       int[] masked,
-      Rewriter rewriter) {
+      RowMasker masker) {
     this.source = source;
     this.table = table;
     this.columns = columns;
     this.masks = masks;
     this.masked = masked;
-    this.rewriter = rewriter;
+    this.masker = masker;
   }
 
   /** The values of a key; null if its masks cannot let any two meet. */
@@ -78,7 +78,7 @@ final class KeyValues {
             key.stream().map(name -> table.table().column(name).orElseThrow()).toList(),
             made,
             masked,
-            byRow ? new Rewriter(source, plan, table, selection, masks) : null)
+            byRow ? new RowMasker(source, plan, table, selection, masks) : null)
         : null;
   }
 
@@ -96,7 +96,7 @@ final class KeyValues {
     Digest digest = new Digest();
     int[] all = new int[columns.size()];
     Arrays.setAll(all, i -> i);
-    if (rewriter == null) {
+    if (masker == null) {
       source.rows(
           table.table(),
           rows,
@@ -109,7 +109,7 @@ final class KeyValues {
           });
     } else {
       int[] positions = columns.stream().mapToInt(c -> table.position(c.name())).toArray();
-      rewriter.rows(
+      masker.rows(
           rows,
           (row, before, after) -> {
             Object[] values = Arrays.stream(positions).mapToObj(i -> after[i]).toArray();

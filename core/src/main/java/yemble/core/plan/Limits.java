@@ -151,7 +151,7 @@ public final class Limits {
       own.addAll(broke);
       return;
     }
-    new Rewriter(source, plan, table, selection, masks)
+    new RowMasker(source, plan, table, selection, masks)
         .rows(
             rows,
             (row, original, masked) -> {

@@ -75,7 +75,7 @@ final class PinClash {
         MOST * 1_000,
         some -> {
           pinned.about(some);
-          new Rewriter(source, plan, table, selection, masks)
+          new RowMasker(source, plan, table, selection, masks)
               .rows(
                   some,
                   (row, before, after) -> {

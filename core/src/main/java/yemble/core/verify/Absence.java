@@ -275,7 +275,7 @@ final class Absence {
   }
 
   /** What came of it. */
-  Finding finding() {
+  Outcome finding() {
     List<String> faults = new ArrayList<>();
     long[] chance = new long[1];
     hits.forEach((column, found) -> faults(column, found, "", faults, chance));
@@ -315,9 +315,9 @@ final class Absence {
     chance[0] += ownRow.byChance();
     Originals originals = remembered.originals();
     if (originals.size() == 0 && faults.isEmpty()) {
-      return new Finding(
+      return new Outcome(
           "absence",
-          Finding.Result.NOT_CHECKED,
+          Outcome.Result.NOT_CHECKED,
           "no masked column holds what tells a person by itself: addresses, numbers, full names",
           List.of());
     }
@@ -339,7 +339,7 @@ final class Absence {
             + (unsearched.isEmpty()
                 ? ""
                 : "; not in " + String.join(", ", unsearched) + ", with other columns than loaded");
-    return Finding.of(
+    return Outcome.of(
             "absence",
             faults,
             looked + ": none",

@@ -106,7 +106,7 @@ public final class AsLoaded {
   }
 
   /** Once all tables have been looked at. */
-  public List<Finding> findings() {
+  public List<Outcome> findings() {
     long all = load.tables().stream().mapToLong(table -> table.sums().rows()).sum();
     long others = tables.values().stream().mapToLong(Since::lost).sum();
     for (LoadedTable table : load.tables()) {
@@ -120,7 +120,7 @@ public final class AsLoaded {
             details.add(table + ": " + since.words());
           }
         });
-    List<Finding> findings = new ArrayList<>();
+    List<Outcome> findings = new ArrayList<>();
     boolean same = details.isEmpty();
     String loaded =
         (load.isBeside()
@@ -135,17 +135,17 @@ public final class AsLoaded {
             : String.format(
                 Locale.ROOT, "%,d of %,d rows are what ", Math.max(0, all - others), all);
     findings.add(
-        new Finding(
+        new Outcome(
                 "as loaded",
-                same || others < all ? Finding.Result.HOLDS : Finding.Result.NOT_CHECKED,
+                same || others < all ? Outcome.Result.HOLDS : Outcome.Result.NOT_CHECKED,
                 rows + loaded + " by " + load.by(),
                 List.of())
             .counting("rows", all, "as_loaded", Math.max(0, all - others)));
     if (!same) {
       findings.add(
-          new Finding(
+          new Outcome(
               "changed since",
-              mustBe ? Finding.Result.FAILS : Finding.Result.NOT_CHECKED,
+              mustBe ? Outcome.Result.FAILS : Outcome.Result.NOT_CHECKED,
               String.format(
                   Locale.ROOT,
                   "%,d %s in %,d %s %s than were loaded",

@@ -49,7 +49,7 @@ public final class AsPacked {
    *
    * @param progress is told how many rows have been looked at since it was told last
    */
-  public Finding finding(LongConsumer progress) {
+  public Outcome finding(LongConsumer progress) {
     List<String> faults = new ArrayList<>();
     long rows = 0;
     for (Table table : parcel.schema().tables()) {
@@ -65,9 +65,9 @@ public final class AsPacked {
     return finding(packed, faults, rows, tables.size());
   }
 
-  static Finding finding(Loaded packed, List<String> faults, long rows, int tables) {
+  static Outcome finding(Loaded packed, List<String> faults, long rows, int tables) {
     String when = packed.when();
-    return Finding.of(
+    return Outcome.of(
             CHECK,
             faults,
             String.format(
@@ -82,12 +82,12 @@ public final class AsPacked {
   }
 
   /** What can be said where no rows were asked for. */
-  public Finding structureAlone() {
+  public Outcome structureAlone() {
     for (Table table : parcel.schema().tables()) {
       tables.add(LoadedTable.of(table, comparison, new BucketSums()));
     }
-    return new Finding(
-        CHECK, Finding.Result.NOT_CHECKED, "only the structure was asked for", List.of());
+    return new Outcome(
+        CHECK, Outcome.Result.NOT_CHECKED, "only the structure was asked for", List.of());
   }
 
   private String fault(Table table, BucketSums found) {

@@ -73,7 +73,7 @@ public final class Beside {
   }
 
   /** Whether the rows are in as they waited. */
-  public Finding merged(List<Tally> tallies) {
+  public Outcome merged(List<Tally> tallies) {
     List<String> faults = new ArrayList<>(merge.faults(plan));
     Reader target = merge.merged();
     long inserted = 0;
@@ -91,7 +91,7 @@ public final class Beside {
       updated += tally.updated();
       left += tally.left() + tally.conflicting();
     }
-    return Finding.of(
+    return Outcome.of(
             "merged",
             faults,
             String.format(
@@ -106,7 +106,7 @@ public final class Beside {
   }
 
   /** Whether all other rows are what they were. */
-  public Finding own() {
+  public Outcome own() {
     List<String> faults = new ArrayList<>();
     long kept = 0;
     for (MergePlan.Part part : plan.parts()) {
@@ -116,7 +116,7 @@ public final class Beside {
       }
       kept += before.rows();
     }
-    return Finding.of(
+    return Outcome.of(
             "own rows",
             faults,
             String.format(Locale.ROOT, "%,d rows of the target are what they were", kept),
@@ -125,7 +125,7 @@ public final class Beside {
   }
 
   /** Whether every reference of the target resolves that did before. */
-  public Finding references() {
+  public Outcome references() {
     Reader target = merge.merged();
     List<String> faults = new ArrayList<>();
     long before = 0;
@@ -137,7 +137,7 @@ public final class Beside {
         faults.add(link + ": " + counted(now - then, "row") + " without a parent");
       }
     }
-    return Finding.of(
+    return Outcome.of(
             "references in the target",
             faults,
             String.format(

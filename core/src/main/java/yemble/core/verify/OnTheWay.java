@@ -55,7 +55,7 @@ public final class OnTheWay extends ForwardingSink {
   }
 
   /** What came of it, once all tables have gone through. */
-  public Finding finding() {
+  public Outcome finding() {
     return AsPacked.finding(packed, faults, rows, tables.size());
   }
 

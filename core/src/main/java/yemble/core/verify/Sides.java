@@ -3,7 +3,7 @@ package yemble.core.verify;
 import java.util.Optional;
 import yemble.core.mark.Comparison;
 import yemble.core.mask.text.Mentions;
-import yemble.core.plan.Rewriter;
+import yemble.core.plan.RowMasker;
 import yemble.core.plan.TablePlan;
 import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
@@ -17,7 +17,7 @@ import yemble.core.store.Reader;
 final class Sides {
   private final TablePlan plan;
   private final RowSet rows;
-  private final Rewriter rewriter;
+  private final RowMasker masker;
   private final Comparison comparison;
   private final Optional<Unrepeatable> unrepeatable;
 
@@ -37,7 +37,7 @@ final class Sides {
 
     /** Whether the row that is shown has an agreed stand-in in a column. */
     final boolean hasStandIn(int position) {
-      return sides.rewriter.hasStandIn(row, position);
+      return sides.masker.hasStandIn(row, position);
     }
 
     private void about(Mentions known) {
@@ -67,10 +67,10 @@ final class Sides {
   /**
    * @param rows the rows of the source that are in the subset
    */
-  Sides(TablePlan plan, RowSet rows, Rewriter rewriter, Comparison comparison) {
+  Sides(TablePlan plan, RowSet rows, RowMasker masker, Comparison comparison) {
     this.plan = plan;
     this.rows = rows;
-    this.rewriter = rewriter;
+    this.masker = masker;
     this.comparison = comparison;
     this.unrepeatable =
         comparison instanceof Unrepeatable less && less.leavesOut(plan.table())
@@ -106,7 +106,7 @@ final class Sides {
   /** The rows of the source. */
   void expected(Expected visitor) {
     visitor.sides = this;
-    rewriter.rows(rows, visitor::about, visitor);
+    masker.rows(rows, visitor::about, visitor);
   }
 
   /** The rows of the target. */

@@ -11,7 +11,7 @@ import yemble.core.mark.Digest;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.RowDigest;
 import yemble.core.mask.text.Mentions;
-import yemble.core.plan.Rewriter;
+import yemble.core.plan.RowMasker;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.Unchanged;
 import yemble.core.row.RowSet;
@@ -72,14 +72,14 @@ final class TableProof {
   TableProof(
       TablePlan plan,
       RowSet rows,
-      Rewriter rewriter,
+      RowMasker masker,
       Digest digest,
       byte[] key,
       Optional<LoadedTable> loaded,
       Map<String, Sample> scopes,
       Comparison comparison,
       Absence absence) {
-    this.sides = new Sides(plan, rows, rewriter, comparison);
+    this.sides = new Sides(plan, rows, masker, comparison);
     this.absence = absence;
     this.comparison = comparison;
     this.plan = plan;

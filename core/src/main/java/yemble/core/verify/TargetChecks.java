@@ -19,9 +19,9 @@ public final class TargetChecks {
   private TargetChecks() {}
 
   /** Whether the keys of some tables have duplicates. */
-  public static Finding unique(Reader target, List<Table> tables) {
+  public static Outcome unique(Reader target, List<Table> tables) {
     if (!target.comparesKeys()) {
-      return new Finding("unique stays unique", Finding.Result.NOT_CHECKED, BY_LOAD, List.of());
+      return new Outcome("unique stays unique", Outcome.Result.NOT_CHECKED, BY_LOAD, List.of());
     }
     List<String> faults = new ArrayList<>();
     int keys = 0;
@@ -47,7 +47,7 @@ public final class TargetChecks {
         }
       }
     }
-    return Finding.of(
+    return Outcome.of(
             "unique stays unique",
             faults,
             keys + " keys without a duplicate",
@@ -56,7 +56,7 @@ public final class TargetChecks {
   }
 
   /** Whether the foreign keys that the target itself declares between some tables resolve. */
-  public static Finding references(Reader target, List<Table> tables) {
+  public static Outcome references(Reader target, List<Table> tables) {
     Set<TableName> names = new HashSet<>();
     tables.forEach(table -> names.add(table.name()));
     List<String> faults = new ArrayList<>();
@@ -73,13 +73,13 @@ public final class TargetChecks {
       }
     }
     if (links == 0) {
-      return new Finding(
+      return new Outcome(
           "references",
-          Finding.Result.NOT_CHECKED,
+          Outcome.Result.NOT_CHECKED,
           "the target declares no foreign key",
           List.of());
     }
-    return Finding.of(
+    return Outcome.of(
             "references",
             faults,
             "every reference of " + links + " links that the target declares resolves",

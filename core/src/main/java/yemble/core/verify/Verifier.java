@@ -19,7 +19,7 @@ import yemble.core.mask.text.JsonText;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.plan.Plan;
-import yemble.core.plan.Rewriter;
+import yemble.core.plan.RowMasker;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.Unchanged;
 import yemble.core.problem.Failure;
@@ -143,17 +143,17 @@ public final class Verifier {
   }
 
   /** All findings, in a fixed order. */
-  public List<Finding> findings() {
+  public List<Outcome> findings() {
     plan.tables().forEach(this::sum);
     // Only now all originals are known, which changed rows are searched for.
     proofs.forEach(this::pair);
-    List<Finding> findings = new ArrayList<>();
+    List<Outcome> findings = new ArrayList<>();
     mark.ifPresent(asLoaded -> findings.addAll(asLoaded.alone().findings()));
     sourceSince().ifPresent(findings::add);
     findings.addAll(compared());
     findings.add(references());
     findings.add(
-        Finding.of(
+        Outcome.of(
                 "masks change",
                 unchangedFaults,
                 changing
@@ -180,30 +180,30 @@ public final class Verifier {
   }
 
   /** What comes of comparing rows with what the source's become now. */
-  private List<Finding> compared() {
+  private List<Outcome> compared() {
     long left = proofs.stream().mapToLong(TableProof::left).sum();
     long all = proofs.stream().mapToLong(TableProof::foundRows).sum();
     if (mark.isPresent() && left > 0 && left >= all) {
       String why = "no row is what the source's becomes now: see source since";
       return Stream.of("rows", "kept values", "no leak", "equal stays equal")
-          .map(check -> new Finding(check, Finding.Result.NOT_CHECKED, why, List.of()))
+          .map(check -> new Outcome(check, Outcome.Result.NOT_CHECKED, why, List.of()))
           .toList();
     }
     String those = left > 0 ? " in the rows that are compared" : "";
     return List.of(
-        Finding.of("rows", rowFaults, rowFigures(left), rowFigures(left))
+        Outcome.of("rows", rowFaults, rowFigures(left), rowFigures(left))
             .counting("rows", all, "asked_for", expectedRows(), "tables", proofs.size()),
-        Finding.of(
+        Outcome.of(
             "kept values",
             valueFaults,
             "unmasked cells are what they were" + those,
             "unmasked cells are not what they were"),
         noLeak(),
-        Finding.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
+        Outcome.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
   }
 
   /** What would be others if the load were made now, though nobody has changed the target. */
-  private Optional<Finding> sourceSince() {
+  private Optional<Outcome> sourceSince() {
     List<String> details = new ArrayList<>(others);
     long rows = 0;
     for (TableProof proof : proofs) {
@@ -216,9 +216,9 @@ public final class Verifier {
       return Optional.empty();
     }
     return Optional.of(
-        new Finding(
+        new Outcome(
             "source since",
-            Finding.Result.NOT_CHECKED,
+            Outcome.Result.NOT_CHECKED,
             (otherRules
                     ? "project, register or key ask for something else than at the load"
                     : "the source has moved on")
@@ -227,7 +227,7 @@ public final class Verifier {
   }
 
   /** Searches the target for originals, once all of them are known. */
-  private Finding absence() {
+  private Outcome absence() {
     Comparison whole = comparison instanceof Unrepeatable less ? less.whole() : comparison;
     for (TablePlan table : plan.tables()) {
       if (!missing(table.table())) {
@@ -260,12 +260,12 @@ public final class Verifier {
       lacking(table.table());
       return;
     }
-    Rewriter rewriter = new Rewriter(source, plan, table, selection, masks);
+    RowMasker masker = new RowMasker(source, plan, table, selection, masks);
     TableProof proof =
         new TableProof(
             table,
             selection.part(table.table().name()).in(),
-            rewriter,
+            masker,
             digest,
             digestKey,
             loaded,
@@ -274,7 +274,7 @@ public final class Verifier {
             absence);
     proof.sum(target);
     proof.unchanged.forEach(this::changes);
-    jsons.putAll(rewriter.jsons());
+    jsons.putAll(masker.jsons());
     proofs.add(proof);
     progress.table(table.table(), proof.expectedRows());
   }
@@ -369,9 +369,9 @@ public final class Verifier {
         + " that the rules ask for";
   }
 
-  private Finding references() {
+  private Outcome references() {
     if (!target.comparesKeys()) {
-      return new Finding("references", Finding.Result.NOT_CHECKED, TargetChecks.BY_LOAD, List.of());
+      return new Outcome("references", Outcome.Result.NOT_CHECKED, TargetChecks.BY_LOAD, List.of());
     }
     List<String> faults = new ArrayList<>();
     int links = 0;
@@ -403,10 +403,10 @@ public final class Verifier {
       }
     }
     if (links + unknown.size() == 0) {
-      return new Finding(
-          "references", Finding.Result.NOT_CHECKED, "there is no link to follow", List.of());
+      return new Outcome(
+          "references", Outcome.Result.NOT_CHECKED, "there is no link to follow", List.of());
     }
-    return Finding.of(
+    return Outcome.of(
             "references",
             faults,
             "every reference of "
@@ -425,7 +425,7 @@ public final class Verifier {
         .counting("links", links, "not_checked", unknown.size(), "broken_in_the_source", kept);
   }
 
-  private Finding noLeak() {
+  private Outcome noLeak() {
     long cells = 0;
     long fixed = 0;
     long coincidences = 0;
@@ -450,7 +450,7 @@ public final class Verifier {
             + (sampled ? "about " : "")
             + number(coincidences)
             + " that somebody else had before";
-    return Finding.of("no leak", leakFaults, figures, figures)
+    return Outcome.of("no leak", leakFaults, figures, figures)
         .counting(
             "masked_cells",
             cells,
@@ -484,7 +484,7 @@ public final class Verifier {
   }
 
   /** What stood in JSON at paths that the register does not know: masked by shape, and counted. */
-  private Finding paths() {
+  private Outcome paths() {
     List<String> unknown = new ArrayList<>();
     jsons.forEach(
         (column, json) -> {
@@ -497,7 +497,7 @@ public final class Verifier {
                     + counted(json.unknownPaths(), "path"));
           }
         });
-    return Finding.of(
+    return Outcome.of(
         "paths in JSON",
         List.of(),
         unknown.isEmpty()

@@ -35,7 +35,7 @@ final class FoundTables {
   Schema schema() {
     try {
       MariadbCatalog catalog = new MariadbCatalog(session);
-      Schema found = new Structure(session, catalog).schema();
+      Schema found = new MariadbStructure(session, catalog).schema();
       List<String> faults = new ArrayList<>();
       Set<String> names = new HashSet<>();
       List<Table> tables = new ArrayList<>();

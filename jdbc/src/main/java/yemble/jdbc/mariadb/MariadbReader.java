@@ -54,7 +54,7 @@ public final class MariadbReader extends KeyedReader implements LoadDataRows {
     this.owned = owned;
     try {
       this.catalog = new MariadbCatalog(session);
-      this.schema = new Structure(session, catalog).schema();
+      this.schema = new MariadbStructure(session, catalog).schema();
     } catch (SQLException e) {
       throw MariadbErrors.of(e, "the database cannot be read", description);
     }

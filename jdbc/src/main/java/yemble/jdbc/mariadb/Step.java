@@ -66,14 +66,14 @@ record Step(String mode, String undoing, String statement) {
     String kind = object.type() == Type.TRIGGER ? "trigger " : "";
     return List.of(
         new Step(
-            structure.settings().getOrDefault(Structure.MODE + kind + object.name(), ""),
+            structure.settings().getOrDefault(MariadbStructure.MODE + kind + object.name(), ""),
             "",
             replacing(object)));
   }
 
   /** A sequence that goes on where the source's stands. */
   private static List<Step> sequence(Schema structure, SchemaObject sequence) {
-    String position = structure.settings().get(Structure.POSITION + sequence.name());
+    String position = structure.settings().get(MariadbStructure.POSITION + sequence.name());
     return List.of(
         new Step(replacing(sequence)),
         new Step("ALTER SEQUENCE " + Sql.quoted(sequence.name()) + " RESTART " + position));

@@ -286,7 +286,7 @@ final class Swap {
     session.query(
         "SHOW CREATE TABLE " + key.relation(),
         row -> {
-          for (String line : yemble.jdbc.mariadb.Structure.lines(row.getString(2))) {
+          for (String line : yemble.jdbc.mariadb.MariadbStructure.lines(row.getString(2))) {
             if (line.strip().startsWith("CONSTRAINT " + Sql.quoted(key.name()) + " FOREIGN KEY")) {
               clause[0] = line.strip().replaceFirst(",$", "");
             }

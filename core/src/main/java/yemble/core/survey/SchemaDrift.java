@@ -12,8 +12,8 @@ import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 
 /** Whether a database has the shape that a register was written for. */
-public final class Shape {
-  private Shape() {}
+public final class SchemaDrift {
+  private SchemaDrift() {}
 
   /** What differs, a line each: columns that only one of both has, or that have another type. */
   public static List<String> differences(Schema schema, Register register) {

@@ -20,7 +20,7 @@ import yemble.jdbc.expression.Qualifiers;
  * without the names of database and definer, so that it makes the same in another database. Foreign
  * keys stand apart from their tables.
  */
-final class Structure {
+final class MariadbStructure {
   /** The setting under which the {@code sql_mode} of a routine or trigger is kept. */
   static final String MODE = "sql_mode of ";
 
@@ -55,7 +55,7 @@ final class Structure {
 
   private CreatedTables created;
 
-  Structure(Session session, MariadbCatalog catalog) throws SQLException {
+  MariadbStructure(Session session, MariadbCatalog catalog) throws SQLException {
     this.session = session;
     this.catalog = catalog;
     List<String> databases = new ArrayList<>();

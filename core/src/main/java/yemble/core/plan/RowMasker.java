@@ -34,7 +34,7 @@ import yemble.core.subset.Selection;
  * belongs to, up to two links away, hold; so tables with such a column are read in chunks, and
  * their parents with them in sets. Belongs to one thread.
  */
-public final class Rewriter implements Passage {
+public final class RowMasker implements Passage {
   private static final int CHUNK = 2_000;
 
   private final Reader source;
@@ -49,7 +49,7 @@ public final class Rewriter implements Passage {
   private final RowPins pins;
   private final Map<ColumnName, JsonText> jsons = new LinkedHashMap<>();
 
-  public Rewriter(Reader source, Plan plan, TablePlan table, Selection selection, Masks masks) {
+  public RowMasker(Reader source, Plan plan, TablePlan table, Selection selection, Masks masks) {
     this.source = source;
     this.rowMentions = new RowMentions(source, plan);
     this.table = table;

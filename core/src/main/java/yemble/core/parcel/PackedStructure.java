@@ -25,7 +25,7 @@ import yemble.core.store.SequencePosition;
  * @param counters where the counters of tables stand
  * @param sequences where those stand that are apart from tables, if the engine has such
  */
-record Structure(
+record PackedStructure(
     Schema schema,
     Outline outline,
     Map<TableName, Long> counters,
@@ -66,11 +66,11 @@ record Structure(
                 sequences.orElse(null)));
   }
 
-  static Structure of(byte[] json) throws IOException {
+  static PackedStructure of(byte[] json) throws IOException {
     Written written = JSON.readValue(json, Written.class);
     Map<TableName, Long> counters = new LinkedHashMap<>();
     written.counters().forEach(counter -> counters.put(counter.table(), counter.at()));
-    return new Structure(
+    return new PackedStructure(
         new Schema(written.tables(), written.links(), written.objects(), written.settings()),
         new Outline(written.outlines(), written.rest()),
         counters,

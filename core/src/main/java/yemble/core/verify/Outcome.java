@@ -14,19 +14,19 @@ import java.util.Map;
  * @param details what exactly fails, a line each; empty if it holds
  * @param counts the figures by name, for machines; none where there is nothing to count
  */
-public record Finding(
+public record Outcome(
     String check, Result result, String figures, List<String> details, Map<String, Long> counts) {
-  public Finding(String check, Result result, String figures, List<String> details) {
+  public Outcome(String check, Result result, String figures, List<String> details) {
     this(check, result, figures, details, Map.of());
   }
 
   /** The same with its figures by name, in this order. */
-  public Finding counting(Object... namesAndNumbers) {
+  public Outcome counting(Object... namesAndNumbers) {
     Map<String, Long> counted = new LinkedHashMap<>();
     for (int i = 0; i < namesAndNumbers.length; i += 2) {
       counted.put((String) namesAndNumbers[i], ((Number) namesAndNumbers[i + 1]).longValue());
     }
-    return new Finding(check, result, figures, details, counted);
+    return new Outcome(check, result, figures, details, counted);
   }
 
   /** What comes of a check. */
@@ -41,15 +41,15 @@ public record Finding(
     }
   }
 
-  public Finding {
+  public Outcome {
     details = List.copyOf(details);
     counts = Collections.unmodifiableMap(new LinkedHashMap<>(counts));
   }
 
   /** A check that holds unless there are faults; with what to say in either case. */
-  static Finding of(String check, List<String> faults, String holding, String failing) {
+  static Outcome of(String check, List<String> faults, String holding, String failing) {
     boolean holds = faults.isEmpty();
-    return new Finding(
+    return new Outcome(
         check, holds ? Result.HOLDS : Result.FAILS, holds ? holding : failing, faults);
   }
 
