@@ -127,7 +127,8 @@ final class InitCommand implements Callable<Integer> {
             directory.resolve(Project.KEY_FILE),
             directory.resolve(".gitignore"),
             directory.resolve(Project.FILE),
-            directory.resolve(ProjectSchema.FILE));
+            directory.resolve(ProjectSchema.FILE),
+            directory.resolve(Project.STATE)); // Behind what lies in it: deleted only if empty.
     List<Path> fresh =
         files.stream().filter(file -> !Files.exists(file, LinkOption.NOFOLLOW_LINKS)).toList();
     try {

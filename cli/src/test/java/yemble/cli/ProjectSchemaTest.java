@@ -92,6 +92,21 @@ class ProjectSchemaTest {
     assertThat(Schemas.faults("yemble", Schemas.yaml(made.read("yemble.yaml")))).isEmpty();
   }
 
+  /** All of a project's files, or none. */
+  @Test
+  void whatInitCannotFinishLeavesNothing(@TempDir Path folder) throws Exception {
+    Sandbox made = new Sandbox(folder).quick();
+    made.sql("live.db", "CREATE TABLE person (id INTEGER PRIMARY KEY, email TEXT)");
+    Files.createDirectory(folder.resolve(".gitignore"));
+    Program.Result result = made.yemble("init", folder.resolve("live.db").toString());
+    assertThat(result.exitCode()).as(result.all()).isEqualTo(4);
+    assertThat(result.err()).contains("code:  file-unwritable");
+    try (Stream<Path> left = Files.list(folder)) {
+      assertThat(left.map(file -> file.getFileName().toString()))
+          .containsExactlyInAnyOrder("live.db", ".gitignore");
+    }
+  }
+
   /** What may stand behind each step is valid, alone and among others. */
   @Test
   void everySampleOfAStepIsValid() throws Exception {
