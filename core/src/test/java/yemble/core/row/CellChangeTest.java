@@ -1,4 +1,4 @@
-package yemble.core.store;
+package yemble.core.row;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -6,10 +6,6 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
-import yemble.core.row.Blanks;
-import yemble.core.row.CellChange;
-import yemble.core.row.Empty;
-import yemble.core.row.RowSet;
 
 /** What becomes of a cell, whatever it holds: NULL, the empty text, no bytes, a value. */
 class CellChangeTest {
