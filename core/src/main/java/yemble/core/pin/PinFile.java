@@ -10,7 +10,6 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
-import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -32,8 +31,8 @@ import yemble.core.yaml.Place;
  * The file of a list of stand-ins: a line for each key, with the values that it stands for. Holds
  * nothing of the source but digests, see {@link PinKey}. Survives being saved by a spreadsheet.
  *
- * <p>Whoever changes it holds a lock of the system on it from reading to renaming, so that of two
- * at a time no line is lost.
+ * <p>Whoever changes it holds a lock of the system on a file beside it from reading to renaming, so
+ * that of two at a time no line is lost.
  */
 public final class PinFile {
   private static final long PAUSE = 20;
@@ -255,11 +254,11 @@ public final class PinFile {
       Path file = SameFile.real(path);
       WrittenFile.refuseOthers(file);
       while (true) {
-        Object before = identity(file);
         try (FileChannel channel =
-                FileChannel.open(file, StandardOpenOption.READ, StandardOpenOption.WRITE);
+                FileChannel.open(
+                    lockOf(file), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
             FileLock lock = channel.lock()) {
-          if (lock.isValid() && before.equals(identity(file))) {
+          if (lock.isValid()) {
             PinFile read = at(file, list);
             T result = change.apply(read);
             if (written.apply(result)) {
@@ -278,10 +277,13 @@ public final class PinFile {
     }
   }
 
-  /** What tells a file from one that has taken its place. */
-  private static Object identity(Path file) throws IOException {
-    BasicFileAttributes of = Files.readAttributes(file, BasicFileAttributes.class);
-    return of.fileKey() == null ? of.creationTime() : of.fileKey();
+  /**
+   * What is locked: a file beside that stays and that nobody reads. A lock of the list itself would
+   * be gone as soon as this process has read the list and closed it, and its place is taken by
+   * another file with each change.
+   */
+  private static Path lockOf(Path file) {
+    return file.resolveSibling("." + file.getFileName() + ".lock");
   }
 
   private static void begin(Path file, PinList list) throws IOException {
