@@ -125,7 +125,8 @@ class AgreedKillIT {
       try (var files = Files.list(folder.resolve("shared"))) {
         assertThat(files.map(file -> file.getFileName().toString()))
             .allMatch(
-                name -> name.matches("staff.csv|\\.staff.csv..*part|cards.tokens.*|store.key"));
+                name ->
+                    name.matches("staff.csv|\\.staff.csv..*(part|lock)|cards.tokens.*|store.key"));
       }
       Sandbox shared = new Sandbox(folder.resolve("shared"));
       assertThat(shared.one("cards.tokens", "PRAGMA integrity_check")).isEqualTo("ok");

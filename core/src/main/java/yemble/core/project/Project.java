@@ -51,7 +51,8 @@ public record Project(
           STATE + "/",
           "*.with-originals.csv",
           "*.key",
-          "*.tokens");
+          "*.tokens",
+          ".*.lock");
 
   public static final LocalDate DEFAULT_AS_OF = LocalDate.of(2026, 1, 1);
 
