@@ -1,15 +1,11 @@
 package yemble.core.pin;
 
 import java.io.IOException;
-import java.nio.channels.FileChannel;
-import java.nio.channels.FileLock;
-import java.nio.channels.OverlappingFileLockException;
 import java.nio.charset.CharacterCodingException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -17,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
 import java.util.stream.IntStream;
+import yemble.core.file.HeldFile;
 import yemble.core.file.SameFile;
 import yemble.core.file.TextFile;
 import yemble.core.file.WrittenFile;
@@ -253,22 +250,16 @@ public final class PinFile {
       begin(path, list);
       Path file = SameFile.real(path);
       WrittenFile.refuseOthers(file);
-      while (true) {
-        try (FileChannel channel =
-                FileChannel.open(
-                    lockOf(file), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-            FileLock lock = channel.lock()) {
-          if (lock.isValid()) {
-            PinFile read = at(file, list);
-            T result = change.apply(read);
-            if (written.apply(result)) {
-              WrittenFile.replace(file, read.toText(), Readers.USUAL);
-            }
-            return result;
-          }
-        } catch (OverlappingFileLockException anotherThread) {
-          pause();
+      HeldFile held = hold(lockOf(file));
+      try {
+        PinFile read = at(file, list);
+        T result = change.apply(read);
+        if (written.apply(result)) {
+          WrittenFile.replace(file, read.toText(), Readers.USUAL);
         }
+        return result;
+      } finally {
+        held.close();
       }
     } catch (IOException e) {
       throw Problem.of(Failure.FILE_UNWRITABLE, "the list of stand-ins cannot be written")
@@ -297,12 +288,19 @@ public final class PinFile {
     }
   }
 
-  private static void pause() {
-    try {
-      Thread.sleep(PAUSE);
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw new IllegalStateException(e);
+  /** Waits until nobody else holds it. */
+  private static HeldFile hold(Path lock) throws IOException {
+    while (true) {
+      HeldFile held = HeldFile.hold(lock, "process " + ProcessHandle.current().pid()).held();
+      if (held != null) {
+        return held;
+      }
+      try {
+        Thread.sleep(PAUSE);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+        throw new IllegalStateException(e);
+      }
     }
   }
 
