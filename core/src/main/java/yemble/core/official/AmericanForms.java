@@ -6,6 +6,8 @@ import static yemble.core.digits.CheckDigits.weighted;
 import static yemble.core.digits.CheckDigits.wrongUnless;
 import static yemble.core.official.NumberForm.ELEVEN;
 import static yemble.core.official.NumberForm.NEVER_ISSUED;
+import static yemble.core.official.NumberForm.Sort.NATIONAL;
+import static yemble.core.official.NumberForm.Sort.TAX;
 import static yemble.core.official.Permuted.last;
 import static yemble.core.official.Permuted.places;
 
@@ -16,7 +18,8 @@ final class AmericanForms {
   private AmericanForms() {}
 
   static NumberForm american() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "US",
             "social security number",
             "Social Security Administration, \"Social Security Number Randomization\" (2011): no check digit; areas 000, 666 and 900-999, group 00 and serial 0000 are never issued",
@@ -40,7 +43,8 @@ final class AmericanForms {
   }
 
   static NumberForm brazilian() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "BR",
             "CPF",
             "Receita Federal: two digits by modulus 11",
@@ -66,7 +70,8 @@ final class AmericanForms {
   }
 
   static NumberForm argentine() {
-    return NumberForm.tax(
+    return NumberForm.of(
+        TAX,
         "AR",
         "CUIT or CUIL",
         "AFIP: modulus 11, weights 5 4 3 2 7 6 5 4 3 2",
@@ -78,7 +83,8 @@ final class AmericanForms {
   }
 
   static NumberForm chilean() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "CL",
         "RUT",
         "Registro Civil: modulus 11, the check digit may be a K",
@@ -96,7 +102,8 @@ final class AmericanForms {
   }
 
   static NumberForm mexican() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "MX",
         "CURP",
         "RENAPO, Instructivo normativo CURP",
@@ -106,7 +113,8 @@ final class AmericanForms {
   }
 
   static NumberForm canadian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "CA",
         "social insurance number",
         "Employment and Social Development Canada: Luhn; none begins with 8",

@@ -8,6 +8,9 @@ import static yemble.core.digits.CheckDigits.weighted;
 import static yemble.core.digits.CheckDigits.wrongUnless;
 import static yemble.core.official.NumberForm.ELEVEN;
 import static yemble.core.official.NumberForm.NO_DAY;
+import static yemble.core.official.NumberForm.Sort.HEALTH;
+import static yemble.core.official.NumberForm.Sort.NATIONAL;
+import static yemble.core.official.NumberForm.Sort.TAX;
 import static yemble.core.official.Permuted.last;
 import static yemble.core.official.Permuted.places;
 import static yemble.core.official.Permuted.sameParity;
@@ -20,7 +23,8 @@ final class EasternForms {
   private EasternForms() {}
 
   static NumberForm polish() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "PL",
             "PESEL",
             "Ministerstwo Cyfryzacji: weights 1, 3, 7, 9",
@@ -61,7 +65,8 @@ final class EasternForms {
   }
 
   static NumberForm polishTax() {
-    return NumberForm.tax(
+    return NumberForm.of(
+        TAX,
         "PL",
         "NIP",
         "Ministerstwo Finansów: modulus 11",
@@ -71,7 +76,8 @@ final class EasternForms {
   }
 
   static NumberForm birthNumber(String country) {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             country,
             "birth number",
             "Act 133/2000 (CZ) and 301/1995 (SK): divisible by 11; women add 50 to the month",
@@ -123,7 +129,8 @@ final class EasternForms {
   }
 
   static NumberForm hungarian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "HU",
         "personal identifier",
         "Act XX of 1996: the tenth weight digit by position, modulus 11",
@@ -139,7 +146,8 @@ final class EasternForms {
   }
 
   static NumberForm hungarianHealth() {
-    return NumberForm.health(
+    return NumberForm.of(
+        HEALTH,
         "HU",
         "TAJ number",
         "Hungarian social security: weights 3 and 7 in turn",
@@ -149,7 +157,8 @@ final class EasternForms {
   }
 
   static NumberForm romanian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "RO",
         "CNP",
         "Government ordinance 97/2005: key 279146358279, modulus 11",
@@ -162,7 +171,8 @@ final class EasternForms {
   }
 
   static NumberForm bulgarian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "BG",
         "EGN",
         "GRAO: months of the century before add 20, of the next one 40",
@@ -177,7 +187,8 @@ final class EasternForms {
   }
 
   static NumberForm croatian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "HR",
         "OIB",
         "Porezna uprava: ISO 7064 MOD 11,10",
@@ -187,7 +198,8 @@ final class EasternForms {
   }
 
   static NumberForm masterNumber(String country) {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         country,
         "unique master citizen number",
         "Zakon o jedinstvenom matičnom broju (1976): modulus 11, weights 7 to 2 twice",
@@ -206,7 +218,8 @@ final class EasternForms {
   }
 
   static NumberForm ukrainian() {
-    return NumberForm.tax(
+    return NumberForm.of(
+        TAX,
         "UA",
         "taxpayer card number",
         "State Tax Service (UA): weights -1 5 7 9 4 6 10 5 7, modulus 11",

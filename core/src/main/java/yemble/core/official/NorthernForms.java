@@ -9,6 +9,7 @@ import static yemble.core.digits.CheckDigits.weighted;
 import static yemble.core.digits.CheckDigits.wrongUnless;
 import static yemble.core.official.NumberForm.ELEVEN;
 import static yemble.core.official.NumberForm.NO_DAY;
+import static yemble.core.official.NumberForm.Sort.NATIONAL;
 import static yemble.core.official.Permuted.last;
 import static yemble.core.official.Permuted.places;
 import static yemble.core.official.Permuted.sameParity;
@@ -24,7 +25,8 @@ final class NorthernForms {
   private NorthernForms() {}
 
   static NumberForm swedish() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "SE",
             "personal number",
             "Skatteverket, SKV 704: Luhn over ten digits; coordination numbers add 60 to the day",
@@ -77,7 +79,8 @@ final class NorthernForms {
   }
 
   static NumberForm norwegian() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "NO",
             "birth number",
             "Skatteetaten, fødselsnummer: two digits by modulus 11; D-numbers add 40 to the day",
@@ -134,7 +137,8 @@ final class NorthernForms {
   }
 
   static NumberForm danish() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "DK",
             "CPR number",
             "CPR-kontoret: the modulus 11 of old is not kept since 2007, so the day alone counts",
@@ -166,7 +170,8 @@ final class NorthernForms {
   }
 
   static NumberForm finnish() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "FI",
             "personal identity code",
             "Digi- ja väestötietovirasto: the character at the remainder by 31",
@@ -208,7 +213,8 @@ final class NorthernForms {
   }
 
   static NumberForm estonian() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "EE",
             "personal code",
             "Estonian standard EVS 585",
@@ -248,7 +254,8 @@ final class NorthernForms {
   }
 
   static NumberForm lithuanian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "LT",
         "personal code",
         "The Lithuanian population register, which has taken over Estonian standard EVS 585",
@@ -258,7 +265,8 @@ final class NorthernForms {
   }
 
   static NumberForm latvian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "LV",
         "personal code",
         "Pilsonības un migrācijas lietu pārvalde; numbers from 2017 on begin with 32 and have no rule",
@@ -274,7 +282,8 @@ final class NorthernForms {
   }
 
   static NumberForm icelandic() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "IS",
         "kennitala",
         "Þjóðskrá: weights 3 2 7 6 5 4 3 2, modulus 11; the last digit is the century",

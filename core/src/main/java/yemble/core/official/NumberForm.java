@@ -39,10 +39,10 @@ public record NumberForm(
     HEALTH
   }
 
-  private static NumberForm of(
+  static NumberForm of(
+      Sort sort,
       String country,
       String name,
-      Sort sort,
       String source,
       String form,
       String written,
@@ -56,36 +56,6 @@ public record NumberForm(
         Pattern.compile(written),
         check,
         asOf -> List.of());
-  }
-
-  static NumberForm national(
-      String country,
-      String name,
-      String source,
-      String form,
-      String written,
-      Function<String, String> check) {
-    return of(country, name, Sort.NATIONAL, source, form, written, check);
-  }
-
-  static NumberForm tax(
-      String country,
-      String name,
-      String source,
-      String form,
-      String written,
-      Function<String, String> check) {
-    return of(country, name, Sort.TAX, source, form, written, check);
-  }
-
-  static NumberForm health(
-      String country,
-      String name,
-      String source,
-      String form,
-      String written,
-      Function<String, String> check) {
-    return of(country, name, Sort.HEALTH, source, form, written, check);
   }
 
   /** The same, whose numbers can become others. */

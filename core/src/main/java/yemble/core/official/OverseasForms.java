@@ -10,13 +10,17 @@ import static yemble.core.digits.CheckDigits.weighted;
 import static yemble.core.digits.CheckDigits.wrongUnless;
 import static yemble.core.official.NumberForm.NEVER_ISSUED;
 import static yemble.core.official.NumberForm.NO_DAY;
+import static yemble.core.official.NumberForm.Sort.HEALTH;
+import static yemble.core.official.NumberForm.Sort.NATIONAL;
+import static yemble.core.official.NumberForm.Sort.TAX;
 
 /** The official numbers of Asia, Africa and Oceania. */
 final class OverseasForms {
   private OverseasForms() {}
 
   static NumberForm indian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "IN",
         "Aadhaar number",
         "UIDAI: Verhoeff; never begins with 0 or 1",
@@ -26,7 +30,8 @@ final class OverseasForms {
   }
 
   static NumberForm indianTax() {
-    return NumberForm.tax(
+    return NumberForm.of(
+        TAX,
         "IN",
         "PAN",
         "Income Tax Department: the fourth letter says who it is; the check letter's rule is secret",
@@ -36,7 +41,8 @@ final class OverseasForms {
   }
 
   static NumberForm chinese() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "CN",
         "resident identity number",
         "GB 11643-1999: ISO 7064 MOD 11-2",
@@ -49,7 +55,8 @@ final class OverseasForms {
   }
 
   static NumberForm korean() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "KR",
         "resident registration number",
         "Resident Registration Act (KR): modulus 11, weights 2 to 9, 2 to 5",
@@ -64,7 +71,8 @@ final class OverseasForms {
   }
 
   static NumberForm japanese() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "JP",
         "individual number",
         "Ordinance of the Ministry of Internal Affairs 85/2014 (JP), article 5",
@@ -77,7 +85,8 @@ final class OverseasForms {
   }
 
   static NumberForm southAfrican() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "ZA",
         "identity number",
         "Identification Act 68 of 1997 (ZA): day of birth, citizenship, Luhn",
@@ -87,7 +96,8 @@ final class OverseasForms {
   }
 
   static NumberForm australianTax() {
-    return NumberForm.tax(
+    return NumberForm.of(
+        TAX,
         "AU",
         "tax file number",
         "Australian Taxation Office: weights 1 4 3 7 5 8 6 9 10, modulus 11",
@@ -97,7 +107,8 @@ final class OverseasForms {
   }
 
   static NumberForm australianHealth() {
-    return NumberForm.health(
+    return NumberForm.of(
+        HEALTH,
         "AU",
         "Medicare number",
         "Department of Human Services: weights 1 3 7 9 1 3 7 9",
@@ -107,7 +118,8 @@ final class OverseasForms {
   }
 
   static NumberForm israeli() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "IL",
         "identity number",
         "Population Registry (IL): Luhn over nine digits",
@@ -117,7 +129,8 @@ final class OverseasForms {
   }
 
   static NumberForm taiwanese() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "TW",
         "national identification number",
         "Household Registration (TW): the letter as two digits, weights 1 9 8 … 1 1",
@@ -134,7 +147,8 @@ final class OverseasForms {
   }
 
   static NumberForm hongKong() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "HK",
         "identity card",
         "Immigration Department (HK): modulus 11 over letters and digits",
@@ -154,7 +168,8 @@ final class OverseasForms {
   }
 
   static NumberForm singaporean() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "SG",
         "NRIC or FIN",
         "National Registration Act (SG): weights 2 7 6 5 4 3 2, letter by the sort of number",
@@ -169,7 +184,8 @@ final class OverseasForms {
   }
 
   static NumberForm malaysian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "MY",
         "identity card",
         "National Registration Department (MY): day of birth and place, no check digit",
@@ -179,7 +195,8 @@ final class OverseasForms {
   }
 
   static NumberForm thai() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "TH",
         "identity number",
         "Department of Provincial Administration (TH): modulus 11, weights 13 to 2",

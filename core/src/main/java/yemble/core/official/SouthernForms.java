@@ -7,6 +7,8 @@ import static yemble.core.digits.CheckDigits.weighted;
 import static yemble.core.digits.CheckDigits.wrongUnless;
 import static yemble.core.official.NumberForm.ELEVEN;
 import static yemble.core.official.NumberForm.NO_DAY;
+import static yemble.core.official.NumberForm.Sort.NATIONAL;
+import static yemble.core.official.NumberForm.Sort.TAX;
 import static yemble.core.official.Permuted.places;
 
 import java.time.LocalDate;
@@ -20,7 +22,8 @@ final class SouthernForms {
   private SouthernForms() {}
 
   static NumberForm italian() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "IT",
             "codice fiscale",
             "Ministero delle Finanze, D.M. 23/12/1976",
@@ -65,7 +68,8 @@ final class SouthernForms {
   }
 
   static NumberForm spanish() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "ES",
             "DNI or NIE",
             "Ministerio del Interior: the letter at the remainder by 23; X, Y, Z of foreigners as 0, 1, 2",
@@ -92,7 +96,8 @@ final class SouthernForms {
   }
 
   static NumberForm portuguese() {
-    return NumberForm.tax(
+    return NumberForm.of(
+        TAX,
         "PT",
         "NIF",
         "Autoridade Tributária: modulus 11, weights 9 to 2",
@@ -105,7 +110,8 @@ final class SouthernForms {
   }
 
   static NumberForm turkish() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "TR",
         "identity number",
         "Nüfus ve Vatandaşlık İşleri",
@@ -121,7 +127,8 @@ final class SouthernForms {
   }
 
   static NumberForm greek() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "GR",
         "AMKA",
         "Law 3655/2008: day of birth, Luhn over all",

@@ -9,6 +9,9 @@ import static yemble.core.digits.CheckDigits.wrongUnless;
 import static yemble.core.official.NumberForm.ELEVEN;
 import static yemble.core.official.NumberForm.NEVER_ISSUED;
 import static yemble.core.official.NumberForm.NO_DAY;
+import static yemble.core.official.NumberForm.Sort.HEALTH;
+import static yemble.core.official.NumberForm.Sort.NATIONAL;
+import static yemble.core.official.NumberForm.Sort.TAX;
 import static yemble.core.official.Permuted.last;
 import static yemble.core.official.Permuted.places;
 import static yemble.core.official.Permuted.sameParity;
@@ -21,7 +24,8 @@ final class WesternForms {
   private WesternForms() {}
 
   static NumberForm britishInsurance() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "GB",
             "national insurance number",
             "HM Revenue & Customs, National Insurance Manual NIM39110",
@@ -49,7 +53,8 @@ final class WesternForms {
   }
 
   static NumberForm britishHealth() {
-    return NumberForm.health(
+    return NumberForm.of(
+            HEALTH,
             "GB",
             "NHS number",
             "NHS Data Dictionary, \"NHS number\": modulus 11, weights 10 to 2",
@@ -74,7 +79,8 @@ final class WesternForms {
   }
 
   static NumberForm germanTax() {
-    return NumberForm.tax(
+    return NumberForm.of(
+            TAX,
             "DE",
             "tax identification number",
             "Bundeszentralamt für Steuern: ISO 7064 MOD 11,10; one digit comes two or three times",
@@ -102,7 +108,8 @@ final class WesternForms {
   }
 
   static NumberForm germanPension() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "DE",
         "pension insurance number",
         "Deutsche Rentenversicherung: day of birth, initial, serial; check digit of cross sums",
@@ -112,7 +119,8 @@ final class WesternForms {
   }
 
   static NumberForm germanHealth() {
-    return NumberForm.health(
+    return NumberForm.of(
+        HEALTH,
         "DE",
         "health insurance number",
         "GKV-Spitzenverband: a letter, eight digits, check digit by Luhn's sums",
@@ -122,7 +130,8 @@ final class WesternForms {
   }
 
   static NumberForm french() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "FR",
             "social security number",
             "INSEE, numéro d'inscription au répertoire: 97 minus the remainder by 97; 2A and 2B as 19, 18",
@@ -160,7 +169,8 @@ final class WesternForms {
   }
 
   static NumberForm dutch() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "NL",
             "citizen service number",
             "Logisch Ontwerp BSN: the test of eleven, the last digit counts negative",
@@ -185,7 +195,8 @@ final class WesternForms {
   }
 
   static NumberForm belgian() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "BE",
             "national register number",
             "Rijksregister: 97 minus the remainder by 97, from 2000 on with a 2 before",
@@ -233,7 +244,8 @@ final class WesternForms {
   }
 
   static NumberForm irish() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "IE",
         "PPS number",
         "Department of Social Protection: the letter at the remainder by 23",
@@ -247,7 +259,8 @@ final class WesternForms {
   }
 
   static NumberForm swiss() {
-    return NumberForm.national(
+    return NumberForm.of(
+            NATIONAL,
             "CH",
             "AHV number",
             "Zentrale Ausgleichsstelle: an EAN-13 with the prefix 756",
@@ -267,7 +280,8 @@ final class WesternForms {
   }
 
   static NumberForm austrian() {
-    return NumberForm.national(
+    return NumberForm.of(
+        NATIONAL,
         "AT",
         "insurance number",
         "Dachverband der Sozialversicherungsträger: weights 3 7 9 5 8 4 2 1 6, modulus 11",
