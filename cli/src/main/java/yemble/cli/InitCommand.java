@@ -215,7 +215,9 @@ final class InitCommand implements Callable<Integer> {
     output.line("Started a project in " + directory);
     output.table(
         new TextTable("", "")
-            .row(Project.FILE, "databases, links, jobs: edit it")
+            .row(
+                Project.FILE,
+                "databases, links, jobs: edit it; an editor that knows schemas completes its words")
             .row(
                 "register.csv",
                 Output.counted(columns, "column")
