@@ -36,6 +36,9 @@ public record Kind(
     boolean person,
     Traits traits,
     String origin) {
+  /** What a mask's name begins with that takes values of a list that ships with the tool. */
+  public static final String LIST = "list: ";
+
   /** The name of the mask that a rule of the project puts together. */
   public static final String BY_RULE = "by rule";
 

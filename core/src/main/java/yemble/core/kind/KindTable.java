@@ -21,9 +21,6 @@ import yemble.core.yaml.YamlValue;
 final class KindTable {
   static final String FILE = "kinds.yaml";
 
-  /** What a kind's mask is called that takes values of a list that ships with the tool. */
-  static final String LIST = "list: ";
-
   private static final Set<String> WORDS =
       Set.of(
           "category",
@@ -114,7 +111,7 @@ final class KindTable {
    */
   void refersTo(Collection<String> known, Collection<String> checks) {
     for (YamlValue mask : masks) {
-      if (!mask.word().startsWith(LIST)) {
+      if (!mask.word().startsWith(Kind.LIST)) {
         held(mask, known, "mask");
       }
     }

@@ -1,7 +1,10 @@
 package yemble.core.kind;
 
+import java.util.Collections;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.SortedMap;
 import java.util.TreeMap;
 
 /**
@@ -74,6 +77,9 @@ public record Traits(
         new Weighing(false, Map.of(), List.of(), false, false, Figures.ANY, "");
 
     public Weighing {
+      SortedMap<Double, Double> strongest = new TreeMap<>(Comparator.reverseOrder());
+      strongest.putAll(around);
+      around = Collections.unmodifiableSortedMap(strongest);
       yields = List.copyOf(yields);
     }
 
@@ -84,12 +90,11 @@ public record Traits(
      * @param byName how strongly the column's name speaks for the kind
      */
     public double around(double share, double byName) {
-      return new TreeMap<>(around)
-          .descendingMap().entrySet().stream()
-              .filter(step -> byName > step.getKey() || step.getKey() == 0)
-              .findFirst()
-              .map(step -> Math.min(1, share + step.getValue()))
-              .orElse(1.0);
+      return around.entrySet().stream()
+          .filter(step -> byName > step.getKey() || step.getKey() == 0)
+          .findFirst()
+          .map(step -> Math.min(1, share + step.getValue()))
+          .orElse(1.0);
     }
   }
 

@@ -61,8 +61,6 @@ import yemble.core.row.Empty;
  * mask is made of is made anew {@linkplain #within within} that scope, under that key.
  */
 public final class Masks {
-  private static final String LIST = "list: ";
-
   /** Lists whose short entries are codes of countries. */
   private static final Set<String> OF_COUNTRIES = Set.of("countries", "nationalities");
 
@@ -349,10 +347,10 @@ public final class Masks {
     if (mask.isEmpty()) {
       return shape();
     }
-    if (!mask.startsWith(LIST)) {
+    if (!mask.startsWith(Kind.LIST)) {
       return MAKERS.get(mask).apply(this, kind);
     }
-    String list = mask.substring(LIST.length());
+    String list = mask.substring(Kind.LIST.length());
     Mask codes = OF_COUNTRIES.contains(list) ? new CountryCode(prf("country"), shape()) : shape();
     return new FromList(prf(kind), list, codes);
   }
