@@ -3,6 +3,7 @@ package yemble.cli;
 import java.util.List;
 import yemble.core.job.Preparation;
 import yemble.core.plan.Limits;
+import yemble.core.wording.Sentence;
 
 /** Shows whether masked values meet the limits of their columns. */
 final class LimitsView {
@@ -56,13 +57,13 @@ final class LimitsView {
     output.flush();
   }
 
-  private void list(String title, Output.Tone tone, List<String> lines) {
+  private void list(String title, Output.Tone tone, List<Sentence> lines) {
     if (!lines.isEmpty()) {
       Output output = common.output;
       output.line();
       output.line("  " + output.paint(tone, title));
-      for (String line : lines) {
-        List<String> wrapped = output.wrapped(line, 6);
+      for (Sentence line : lines) {
+        List<String> wrapped = output.wrapped(line.toString(), 6);
         output.line("    " + wrapped.get(0));
         wrapped.stream().skip(1).forEach(further -> output.line("      " + further));
       }
@@ -84,17 +85,7 @@ final class LimitsView {
             "names_in_texts", columns(report.texts())));
   }
 
-  /** What is said of a column begins with it. */
-  private static List<Object> columns(List<String> lines) {
-    return Json.list(
-        lines,
-        line -> {
-          int end = line.indexOf(": ");
-          int masked = line.indexOf(", masked by ");
-          int name = masked >= 0 && masked < end ? masked : end;
-          return end < 0
-              ? Json.object("column", null, "says", line)
-              : Json.object("column", line.substring(0, name), "says", line.substring(end + 2));
-        });
+  private static List<Object> columns(List<Sentence> found) {
+    return Json.list(found, one -> Json.object("column", one.about(), "says", one.says()));
   }
 }

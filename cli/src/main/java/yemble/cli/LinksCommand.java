@@ -301,7 +301,7 @@ final class LinksCommand implements Callable<Integer> {
           Output.number(evidence.values()),
           Output.percent(evidence.found(), evidence.values()),
           evidence.values() == 0 ? "" : Math.round(100 * evidence.chance()) + "%",
-          evidence.names());
+          evidence.names().toString());
     }
     output.table(table);
     output.line("  found: how many of the values a row of the parent has");
@@ -339,7 +339,7 @@ final class LinksCommand implements Callable<Integer> {
 
   private static Object object(LinkSuggestion.Evidence evidence) {
     return Json.object(
-        "names", evidence.names(),
+        "names", evidence.names().toString(),
         "sampled", evidence.sampled(),
         "values", evidence.values(),
         "found", evidence.found(),

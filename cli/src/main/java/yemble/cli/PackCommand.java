@@ -21,6 +21,7 @@ import yemble.core.project.OutputFile;
 import yemble.core.project.Parcels;
 import yemble.core.project.Project;
 import yemble.core.verify.Outcome;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.Engines;
 
 /** The masked subset of a job in one file. */
@@ -163,7 +164,7 @@ final class PackCommand implements Callable<Integer> {
     output.line();
     PinsView.print(output, pack.pins());
     TokensView.print(output, pack.tokens());
-    for (String doubt : pack.limits().unsure()) {
+    for (Sentence doubt : pack.limits().unsure()) {
       output.line(output.paint(Output.Tone.WARNING, "warning: ") + doubt);
     }
     if (result.committed()) {

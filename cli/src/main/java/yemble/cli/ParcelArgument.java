@@ -3,6 +3,7 @@ package yemble.cli;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.job.Staleness;
@@ -12,6 +13,7 @@ import yemble.core.parcel.Shelf;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Project;
+import yemble.core.wording.Sentence;
 
 /** Which parcel is meant, for the commands that take one. */
 final class ParcelArgument {
@@ -70,7 +72,7 @@ final class ParcelArgument {
   }
 
   private void fresh(Project project, ParcelReader parcel, CommonOptions common, String question) {
-    List<String> reasons =
+    List<Sentence> reasons =
         Staleness.of(project, parcel.manifest(), parcel.schema(), common.environment());
     if (reasons.isEmpty() || stale) {
       return;
@@ -82,7 +84,11 @@ final class ParcelArgument {
     }
     Question.confirm(
         common.output,
-        "This parcel is stale: " + String.join("; ", reasons) + ". " + question + "?",
+        "This parcel is stale: "
+            + reasons.stream().map(Sentence::toString).collect(Collectors.joining("; "))
+            + ". "
+            + question
+            + "?",
         false);
   }
 

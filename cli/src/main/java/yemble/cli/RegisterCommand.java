@@ -23,6 +23,7 @@ import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 
 /** The reviewed list of columns. */
 @Command(
@@ -199,13 +200,19 @@ final class RegisterCommand implements Callable<Integer> {
   }
 
   private int check(Project project, Database database, Register register) {
-    List<String> open;
+    List<Sentence> open;
     try (Reader reader = Source.open(common, project, database)) {
       open = Gate.open(reader.schema(), register, Gate.Terms.of(project, database));
     }
     if (common.json) {
       common.output.json(
-          Json.object("from", Json.database(database), "open", (long) open.size(), "says", open));
+          Json.object(
+              "from",
+              Json.database(database),
+              "open",
+              (long) open.size(),
+              "says",
+              Json.list(open, Sentence::toString)));
     } else {
       common.output.line("Register of " + database.title() + ", compared with the database");
       open.forEach(line -> common.output.line("  " + line));

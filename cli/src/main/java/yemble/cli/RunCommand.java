@@ -31,6 +31,7 @@ import yemble.core.project.Structure;
 import yemble.core.row.RowSet;
 import yemble.core.schema.Table;
 import yemble.core.subset.Reached;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.Engines;
 
 /** The whole job. */
@@ -280,7 +281,7 @@ final class RunCommand implements Callable<Integer> {
       output.line("Into " + run.into().title() + ", " + replaced(run) + ".");
     }
     StepsView.describe(output, run.steps(), run.target().stepsAreWithin());
-    for (String contradiction :
+    for (Sentence contradiction :
         Contradictions.of(
             job.source(),
             job.plan(),
@@ -294,7 +295,7 @@ final class RunCommand implements Callable<Integer> {
               + contradiction
               + "; yemble survey looks at all of it");
     }
-    for (String unsure : run.limits().unsure()) {
+    for (Sentence unsure : run.limits().unsure()) {
       output.line();
       output.line(output.paint(Output.Tone.WARNING, "warning: ") + unsure);
     }

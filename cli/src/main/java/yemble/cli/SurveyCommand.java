@@ -32,6 +32,7 @@ import yemble.core.survey.Merge;
 import yemble.core.survey.SchemaDrift;
 import yemble.core.survey.Survey;
 import yemble.core.survey.SurveyState;
+import yemble.core.wording.Sentence;
 
 /** Finds personal data. */
 @Command(
@@ -250,7 +251,7 @@ final class SurveyCommand implements Callable<Integer> {
     }
     boolean reads =
         project.jobs().values().stream().anyMatch(j -> j.from().equals(owner.get().name()));
-    List<String> differences = SchemaDrift.differences(schema, register);
+    List<Sentence> differences = SchemaDrift.differences(schema, register);
     if (reads && !differences.isEmpty()) {
       throw Problem.of(
               Failure.SCHEMA_OTHER,

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
@@ -246,7 +247,9 @@ final class SurveyView {
                 ? "nothing personal, " + percent(finding.confidence()) + " sure"
                 : "nobody knows";
     field("looks like", verdict);
-    field("because", String.join("; ", finding.reasons()));
+    field(
+        "because",
+        finding.reasons().stream().map(Object::toString).collect(Collectors.joining("; ")));
     for (Finding.Refusal refusal : finding.refusals()) {
       field("refused", Output.number(refusal.values()) + ": " + refusal.why());
     }

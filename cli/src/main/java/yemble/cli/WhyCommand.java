@@ -179,7 +179,10 @@ final class WhyCommand implements Callable<Integer> {
                     explanation.obstacles(wanted),
                     obstacle ->
                         Json.object(
-                            "link", obstacle.rule().link().toString(), "why", obstacle.why()))
+                            "link",
+                            obstacle.rule().link().toString(),
+                            "why",
+                            obstacle.why().toString()))
                 : List.of()));
   }
 

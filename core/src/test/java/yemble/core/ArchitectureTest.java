@@ -24,6 +24,7 @@ import yemble.core.kind.Kinds;
 class ArchitectureTest {
   private static final List<String> ORDER =
       List.of(
+          "wording",
           "problem",
           "file",
           "crypto",
@@ -101,6 +102,33 @@ class ArchitectureTest {
       }
     }
     assertThat(found).as("ask a trait of kinds.yaml instead").isEmpty();
+  }
+
+  /**
+   * What is found is a {@code Sentence}; its words stand in an enumeration. A class that throws no
+   * {@code Problem} has none of its own; kinds, masks and what recognises them tell of themselves.
+   */
+  @Test
+  void whoThrowsNoProblemSpeaksInWordings() throws IOException {
+    Pattern words = Pattern.compile("\"[^\"\n]*\\b[a-z]{2,} [a-z]+ [a-z]{2,}\\b[^\"\n]*\"");
+    List<String> found = new ArrayList<>();
+    try (Stream<Path> files = Files.walk(Path.of("src/main/java/yemble/core"))) {
+      for (Path file : files.filter(f -> f.toString().endsWith(".java")).toList()) {
+        String source = Files.readString(file).replaceAll("(?m)^\\s*(\\*|/\\*|//).*", "");
+        boolean speaks =
+            source.contains("implements Wording")
+                || source.contains("Problem")
+                || source.contains("problem(")
+                || source.contains("Exception(")
+                || source.contains(".text(\"expected")
+                || file.toString().matches(".*/core/(official|kind|mask|recognition|pattern)/.*");
+        Matcher match = words.matcher(source);
+        while (!speaks && match.find()) {
+          found.add(file.getFileName() + " " + match.group());
+        }
+      }
+    }
+    assertThat(found).as("put it into the package's wording").isEmpty();
   }
 
   @Test

@@ -1,17 +1,19 @@
 package yemble.core.crossing;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import yemble.core.name.ColumnName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
+import yemble.core.schema.Misfit;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
 import yemble.core.store.ForwardingSink;
 import yemble.core.store.Sink;
+import yemble.core.wording.Sentence;
 
 /** A sink for another engine's rows: speaks of tables as the source does. */
 public class CrossedSink extends ForwardingSink {
@@ -59,21 +61,17 @@ public class CrossedSink extends ForwardingSink {
   }
 
   /** Says which values do not fit, if there are any. */
-  public static void refuse(Map<ColumnName, Map<String, Long>> misfits) {
+  public static void refuse(Map<ColumnName, Map<Sentence, Long>> misfits) {
     if (misfits.isEmpty()) {
       return;
     }
-    List<String> why = new ArrayList<>();
-    for (Map.Entry<ColumnName, Map<String, Long>> column : misfits.entrySet()) {
-      for (Map.Entry<String, Long> reason : column.getValue().entrySet()) {
-        why.add(
-            column.getKey()
-                + ": "
-                + String.format(Locale.ROOT, "%,d", reason.getValue())
-                + (reason.getValue() == 1 ? " value, " : " values, ")
-                + reason.getKey());
-      }
-    }
+    List<Sentence> why = new ArrayList<>();
+    misfits.forEach(
+        (column, reasons) ->
+            reasons.entrySet().stream()
+                .sorted(Comparator.comparing(reason -> reason.getKey().toString()))
+                .map(reason -> Misfit.CELLS.of(reason.getValue(), reason.getKey()).about(column))
+                .forEach(why::add));
     throw Problem.of(Failure.SOURCE_UNFIT, "values of the source do not fit the target's columns")
         .because(why)
         .remedy(

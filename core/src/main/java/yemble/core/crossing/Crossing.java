@@ -18,11 +18,13 @@ import yemble.core.project.Unfit;
 import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.DataType;
+import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Counting;
 import yemble.core.store.Engine;
+import yemble.core.wording.Sentence;
 
 /**
  * The way from one engine to another: what tables are called there, what their columns take, and
@@ -31,10 +33,6 @@ import yemble.core.store.Engine;
 public final class Crossing implements Comparison {
   /** How many values of a column are kept to be shown. */
   private static final int EXAMPLES = 5;
-
-  private static final String NO_VALUE = "no value, where the column must hold one";
-  private static final String SAME_TRUTH =
-      "the same truth as another row's, in a column that holds none twice";
 
   /** Room for what tells one name from another. */
   private static final int NUMBER = 6;
@@ -48,7 +46,7 @@ public final class Crossing implements Comparison {
   private final Map<TableName, DataType[]> types = new HashMap<>();
   private final Map<TableName, boolean[]> required = new HashMap<>();
   private final Map<ColumnName, Unfit> rules;
-  private final Map<ColumnName, Map<String, Long>> misfits = new TreeMap<>();
+  private final Map<ColumnName, Map<Sentence, Long>> misfits = new TreeMap<>();
   private final Map<ColumnName, Set<Object>> truths = new HashMap<>();
   private final List<Example> examples = new ArrayList<>();
 
@@ -288,8 +286,10 @@ public final class Crossing implements Comparison {
   private Object settled(Table table, int position, Object[] row, boolean counts) {
     Object value = row[position];
     DataType type = types.get(table.name())[position];
-    String misfit =
-        value == null ? NO_VALUE : translated.fitting().misfit(type, type.normal(value));
+    Sentence misfit =
+        value == null
+            ? Misfit.NO_VALUE.of()
+            : translated.fitting().misfit(type, type.normal(value));
     if (misfit.isEmpty()) {
       return value;
     }
@@ -313,13 +313,13 @@ public final class Crossing implements Comparison {
     return value;
   }
 
-  private void count(Table table, Object[] row, ColumnName column, Object value, String misfit) {
+  private void count(Table table, Object[] row, ColumnName column, Object value, Sentence misfit) {
     long before =
-        misfits.computeIfAbsent(column, c -> new TreeMap<>()).merge(misfit, 1L, Long::sum);
+        misfits.computeIfAbsent(column, c -> new HashMap<>()).merge(misfit, 1L, Long::sum);
     if (before <= EXAMPLES) {
       String shown =
           value == null ? "NULL" : value instanceof byte[] ? "(binary)" : Values.text(value);
-      examples.add(new Example(column, key(table, row), shown, misfit));
+      examples.add(new Example(column, key(table, row), shown, misfit.toString()));
     }
   }
 
@@ -339,7 +339,7 @@ public final class Crossing implements Comparison {
         ColumnName name = table.name(column);
         Object truth = all[i].normal(row[i]);
         if (!truths.computeIfAbsent(name, n -> new HashSet<>()).add(truth)) {
-          count(table, row, name, row[i], SAME_TRUTH);
+          count(table, row, name, row[i], Misfit.SAME_TRUTH.of());
         }
       }
     }
@@ -365,10 +365,10 @@ public final class Crossing implements Comparison {
     return clean;
   }
 
-  /** Why a value cannot be in the target's column; empty if it can. */
-  public String misfit(ColumnName column, String value) {
+  /** Why a value cannot be in the target's column; {@link Sentence#NONE} if it can. */
+  public Sentence misfit(ColumnName column, String value) {
     DataType type = type(column);
-    return type == null ? "" : translated.fitting().misfit(type, type.normal(value));
+    return type == null ? Sentence.NONE : translated.fitting().misfit(type, type.normal(value));
   }
 
   /** Some of the values that did not fit, as they would be after masking. */
@@ -377,7 +377,7 @@ public final class Crossing implements Comparison {
   }
 
   /** What did not fit, and no rule settles: how many cells of each column, by the reason. */
-  public Map<ColumnName, Map<String, Long>> misfits() {
+  public Map<ColumnName, Map<Sentence, Long>> misfits() {
     return misfits;
   }
 }

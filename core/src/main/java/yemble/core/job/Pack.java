@@ -140,6 +140,7 @@ public final class Pack {
   }
 
   private static Manifest.Proof proof(Outcome finding) {
-    return new Manifest.Proof(finding.check(), finding.result().toString(), finding.figures());
+    return new Manifest.Proof(
+        finding.check().toString(), finding.result().toString(), finding.figures().toString());
   }
 }

@@ -29,6 +29,7 @@ import yemble.core.schema.SchemaObject;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.subset.Selection;
+import yemble.core.verify.Check;
 import yemble.core.verify.Outcome;
 import yemble.core.verify.Verifier;
 
@@ -380,18 +381,15 @@ public record Preparation(
     }
     if (!witness.knows()) {
       return Optional.of(
-          new Outcome("source untouched", Outcome.Result.NOT_CHECKED, witness.method(), List.of()));
+          Outcome.unchecked(Check.SOURCE_UNTOUCHED, JobWording.WITNESS.of(witness.method())));
     }
     boolean unchanged = witness.unchanged(source());
     return Optional.of(
         new Outcome(
-            "source untouched",
+            Check.SOURCE_UNTOUCHED,
             unchanged ? Outcome.Result.HOLDS : Outcome.Result.FAILS,
-            witness.method(),
-            unchanged
-                ? List.of()
-                : List.of(
-                    "the source is not what it was when the run began: another program wrote?")));
+            JobWording.WITNESS.of(witness.method()),
+            unchanged ? List.of() : List.of(JobWording.SOURCE_CHANGED.of())));
   }
 
   /** What rows go through on their way into a database of an engine. */

@@ -6,7 +6,6 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -46,8 +45,10 @@ import yemble.core.store.Reader;
 import yemble.core.store.Target;
 import yemble.core.subset.RowBytes;
 import yemble.core.subset.Rule;
+import yemble.core.verify.Check;
 import yemble.core.verify.Outcome;
 import yemble.core.verify.Verifier;
+import yemble.core.wording.Sentence;
 
 /**
  * Rewrites a copy where it stands. What its rows become is written beside them first, and proved
@@ -694,7 +695,7 @@ public final class Rewriting implements AutoCloseable {
 
   /** Whether the rows are those that were proved: by what the database says, and by digests. */
   private Outcome look(InPlace place, Loaded load) {
-    List<String> faults = new ArrayList<>(place.faults(parts));
+    List<Sentence> faults = new ArrayList<>(place.faults(parts));
     Reader reader = place.rewritten();
     long rows = 0;
     for (Part part : parts) {
@@ -712,33 +713,24 @@ public final class Rewriting implements AutoCloseable {
         left.put(part.table().name(), others); // Also what came since, or before a cut.
       }
       if (others == 0 && !sums.equals(proved.get().sums())) {
-        faults.add(part.table().name() + ": not the rows that were proved");
+        faults.add(JobWording.NOT_PROVED.of().about(part.table().name()));
       }
     }
-    String counted = String.format(Locale.ROOT, "%,d rows in %,d tables", rows, parts.size());
-    return new Outcome(
-        "rewritten",
-        faults.isEmpty() ? Outcome.Result.HOLDS : Outcome.Result.FAILS,
-        faults.isEmpty()
-            ? counted + " are what was proved beside them"
-            : counted + " were looked at, and not all are what was proved",
-        faults);
+    return Outcome.of(
+        Check.REWRITTEN,
+        faults,
+        JobWording.REWRITTEN.of(rows, parts.size()),
+        JobWording.REWRITTEN_NOT.of(rows, parts.size()));
   }
 
   private Outcome left(Loaded load) {
     long rows = left.values().stream().mapToLong(Long::longValue).sum();
-    List<String> details = new ArrayList<>();
-    left.forEach(
-        (table, count) -> details.add(String.format(Locale.ROOT, "%s: %,d rows", table, count)));
+    List<Sentence> details = new ArrayList<>();
+    left.forEach((table, count) -> details.add(JobWording.ROWS.of(count).about(table)));
     return new Outcome(
-        "rows of the job alone",
+        Check.ROWS_OF_THE_JOB_ALONE,
         Outcome.Result.NOT_CHECKED,
-        String.format(
-            Locale.ROOT,
-            "%,d rows of %s are not of job %s: they are as they were, unmasked",
-            rows,
-            from.title(),
-            load.job()),
+        JobWording.NOT_OF_JOB.of(rows, from.title(), load.job()),
         details);
   }
 

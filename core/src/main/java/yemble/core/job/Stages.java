@@ -22,6 +22,7 @@ import yemble.core.store.Load;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSource;
 import yemble.core.store.Sink;
+import yemble.core.wording.Sentence;
 
 /**
  * What rows go through after the masks, on their way into a target: the load, the proof and whoever
@@ -72,12 +73,13 @@ public record Stages(Optional<Crossing> crossing) {
           .because("the column must hold a value in every row")
           .remedy("write another value: " + name + ": { value: … }");
     }
-    String misfit = rule.rule() == Unfit.Rule.REPLACE ? crossing.misfit(name, rule.value()) : "";
+    Sentence misfit =
+        rule.rule() == Unfit.Rule.REPLACE ? crossing.misfit(name, rule.value()) : Sentence.NONE;
     if (!misfit.isEmpty()) {
       throw named
           .place()
           .problem(Failure.RULE_UNFIT, "the value for " + name + " does not fit it either")
-          .because(misfit)
+          .because(misfit.toString())
           .remedy("write one that the target's column can hold");
     }
   }

@@ -15,6 +15,7 @@ import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
 import yemble.core.schema.Schema;
+import yemble.core.wording.Sentence;
 
 /** Whether a parcel is still what its job would pack now, as far as that can be told. */
 public final class Staleness {
@@ -25,19 +26,18 @@ public final class Staleness {
    *
    * @param schema of the parcel
    */
-  public static List<String> of(
+  public static List<Sentence> of(
       Project project, Manifest manifest, Schema schema, Map<String, String> environment) {
-    List<String> reasons = new ArrayList<>();
+    List<Sentence> reasons = new ArrayList<>();
     Duration age = Duration.between(manifest.load().at(), Instant.now());
     if (age.compareTo(project.parcels().maxAge()) > 0) {
       reasons.add(
-          "it is "
-              + (age.toDays() > 1 ? age.toDays() + " days" : age.toHours() + " hours")
-              + " old, and max-age allows "
-              + words(project.parcels().maxAge()));
+          age.toDays() > 1
+              ? JobWording.DAYS_OLD.of(age.toDays(), words(project.parcels().maxAge()))
+              : JobWording.HOURS_OLD.of(age.toHours(), words(project.parcels().maxAge())));
     }
     if (changed(project, manifest, schema, environment).orElse(false)) {
-      reasons.add("its job, links, masks or register are not what they were when it was packed");
+      reasons.add(JobWording.RULES_CHANGED.of());
     }
     return reasons;
   }

@@ -40,6 +40,7 @@ import yemble.core.store.Origin;
 import yemble.core.store.Target;
 import yemble.core.store.TokenTables;
 import yemble.core.token.TokenStore;
+import yemble.core.wording.Sentence;
 
 /**
  * The token stores of a project: opened where nothing else of the project lies, asked for the keys
@@ -205,8 +206,8 @@ public final class TokenStores {
   }
 
   /** Each way back that a project leaves open, in words: column, store, how long. */
-  public static List<String> waysBack(Project project) {
-    List<String> ways = new ArrayList<>();
+  public static List<Sentence> waysBack(Project project) {
+    List<Sentence> ways = new ArrayList<>();
     for (Conventions.ColumnRule column : project.conventions().columns()) {
       column
           .rule()
@@ -215,16 +216,16 @@ public final class TokenStores {
           .ifPresent(
               store ->
                   ways.add(
-                      column.name()
-                          + " by the token store "
-                          + store.name()
-                          + store
-                              .keep()
-                              .map(keep -> ", until " + keep.toDays() + " days after the last run")
-                              .orElse(", without an end")));
+                      store
+                          .keep()
+                          .map(
+                              keep ->
+                                  JobWording.BY_STORE_UNTIL.of(
+                                      column.name(), store.name(), keep.toDays()))
+                          .orElseGet(() -> JobWording.BY_STORE.of(column.name(), store.name()))));
       for (Own own : column.rule().own()) {
         if (own.mask().reversible()) {
-          ways.add(column.name() + " by the mask " + own.name() + ", without an end");
+          ways.add(JobWording.BY_MASK.of(column.name(), own.name()));
         }
       }
     }

@@ -15,6 +15,7 @@ import yemble.core.project.Project;
 import yemble.core.schema.Schema;
 import yemble.core.store.Engine;
 import yemble.core.store.Script;
+import yemble.core.verify.Check;
 import yemble.core.verify.OnTheWay;
 import yemble.core.verify.Outcome;
 
@@ -77,14 +78,9 @@ public final class Transcript {
     ParcelReader parcel = unpacked.parcel();
     Script.Head head =
         new Script.Head(
-            String.format(
-                java.util.Locale.ROOT,
-                "%,d masked rows, job %s from %s, packed %s; written by %s",
-                packed.rows(),
-                packed.job(),
-                parcel.manifest().title(),
-                packed.when(),
-                tool),
+            JobWording.SCRIPT_HEAD
+                .of(packed.rows(), packed.job(), parcel.manifest().title(), packed.when(), tool)
+                .toString(),
             parcel.manifest().title(),
             parcel.origin());
     try (Script script = engine.script(folder, schema(), head);
@@ -95,13 +91,7 @@ public final class Transcript {
       sink.finish(parcel.schema(), parcel);
       List<Outcome> findings = new ArrayList<>();
       findings.add(sink.finding());
-      findings.add(
-          new Outcome(
-              "as loaded",
-              Outcome.Result.NOT_CHECKED,
-              "no client has loaded it yet; the script stops unless all rows are in, and yemble"
-                  + " verify --into NAME proves what it has made",
-              List.of()));
+      findings.add(Outcome.unchecked(Check.AS_LOADED, JobWording.NO_CLIENT_YET.of()));
       boolean holds = findings.stream().noneMatch(Outcome::fails);
       if (holds) {
         sink.commit(

@@ -3,7 +3,6 @@ package yemble.core.job;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -29,7 +28,9 @@ import yemble.core.store.Load;
 import yemble.core.store.Passage;
 import yemble.core.store.Reader;
 import yemble.core.store.Target;
+import yemble.core.verify.Check;
 import yemble.core.verify.Outcome;
+import yemble.core.wording.Sentence;
 
 /**
  * Takes a rewrite back: the originals out of its file wait beside the rows, and take the place of
@@ -272,7 +273,7 @@ public final class Undoing implements AutoCloseable {
 
   /** Whether all rows are what they were, but for those that somebody has changed since. */
   private Outcome back(InPlace place, Map<TableName, InPlace.Edited> edited) {
-    List<String> faults = new ArrayList<>();
+    List<Sentence> faults = new ArrayList<>();
     long rows = 0;
     for (Part part : parts) {
       TableName name = part.table().name();
@@ -284,16 +285,14 @@ public final class Undoing implements AutoCloseable {
       rows += alike;
       long changed = edited.containsKey(name) ? edited.get(name).rows() : 0;
       if (alike + changed != kept) {
-        faults.add(
-            String.format(
-                Locale.ROOT, "%s: %,d of %,d rows are what they were", name, alike, kept));
+        faults.add(JobWording.ALIKE.of(alike, kept).about(name));
       }
     }
     back = rows;
     return new Outcome(
-        "put back",
+        Check.PUT_BACK,
         faults.isEmpty() ? Outcome.Result.HOLDS : Outcome.Result.FAILS,
-        String.format(Locale.ROOT, "%,d rows are what they were before the rewrite", rows),
+        JobWording.PUT_BACK.of(rows),
         faults);
   }
 

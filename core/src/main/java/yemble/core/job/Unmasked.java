@@ -27,7 +27,9 @@ import yemble.core.schema.Column;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.verify.Check;
 import yemble.core.verify.Outcome;
+import yemble.core.wording.Sentence;
 import yemble.core.yaml.Place;
 
 /**
@@ -48,9 +50,9 @@ final class Unmasked {
   private final Map<TableName, String> changing = new TreeMap<>();
   private final Map<ColumnName, String> conditions = new HashMap<>();
   private final Map<TableName, RowSet> narrowed = new TreeMap<>();
-  private final Map<TableName, String> since = new TreeMap<>();
+  private final Map<TableName, Sentence> since = new TreeMap<>();
   private final List<String> untold = new ArrayList<>();
-  private final List<String> otherwise = new ArrayList<>();
+  private final List<Sentence> otherwise = new ArrayList<>();
 
   /**
    * Looks at every table.
@@ -105,18 +107,15 @@ final class Unmasked {
     if (!since.isEmpty()) {
       findings.add(
           new Outcome(
-              "rows of before",
+              Check.ROWS_OF_BEFORE,
               Outcome.Result.NOT_CHECKED,
-              "rows that were masked before were changed since: nobody knows with what",
-              since.entrySet().stream().map(e -> e.getKey() + ": " + e.getValue()).toList()));
+              JobWording.CHANGED_WITH_WHAT.of(),
+              since.entrySet().stream().map(e -> e.getValue().about(e.getKey())).toList()));
     }
     if (!otherwise.isEmpty()) {
       findings.add(
           new Outcome(
-              "as before",
-              Outcome.Result.NOT_CHECKED,
-              "new rows are masked by another rule than those of before: what was equal may differ",
-              otherwise));
+              Check.AS_BEFORE, Outcome.Result.NOT_CHECKED, JobWording.OTHERWISE.of(), otherwise));
     }
     return findings;
   }
@@ -239,8 +238,8 @@ final class Unmasked {
       since.put(
           table.name(),
           gone > 0
-              ? String.format(Locale.ROOT, "%,d rows up to %s are gone", gone, before.upto())
-              : "among those up to " + before.upto());
+              ? JobWording.ROWS_GONE.of(gone, before.upto())
+              : JobWording.AMONG_THOSE.of(before.upto()));
     }
     return above;
   }
@@ -266,7 +265,7 @@ final class Unmasked {
       }
       if (!RulesDigest.of(plan, plan.column(column), job.key())
           .equals(before.masked().get(column))) {
-        otherwise.add(name + "." + column);
+        otherwise.add(JobWording.COLUMN.of(name + "." + column));
       }
     }
     if (plan.hasText()) {

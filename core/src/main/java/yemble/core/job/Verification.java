@@ -22,9 +22,11 @@ import yemble.core.schema.Table;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
 import yemble.core.verify.AsLoaded;
+import yemble.core.verify.Check;
 import yemble.core.verify.Outcome;
 import yemble.core.verify.TargetChecks;
 import yemble.core.verify.Verifier;
+import yemble.core.wording.Sentence;
 
 /**
  * The proof of a load any later day. What is in the target is held against the digests in its mark,
@@ -49,9 +51,6 @@ public record Verification(
     List<Outcome> findings,
     Map<String, List<String>> examples,
     Map<String, List<String>> changed) {
-  private static final String BESIDE =
-      "rows of the target's own lie beside those that were loaded; these were proved then";
-
   /**
    * How a target is to be proved.
    *
@@ -84,7 +83,7 @@ public record Verification(
   private Verification withWaysBack(Project project) {
     List<Outcome> all = new ArrayList<>(findings);
     TokenStores.waysBack(project)
-        .forEach(way -> all.add(unchecked("way back", "there is one: " + way)));
+        .forEach(way -> all.add(Outcome.unchecked(Check.WAY_BACK, JobWording.WAY_BACK.of(way))));
     return new Verification(from, into, source, target, load, all, examples, changed);
   }
 
@@ -112,7 +111,7 @@ public record Verification(
             "",
             target.description(),
             load,
-            alone(target, asLoaded.get(), BESIDE),
+            alone(target, asLoaded.get(), JobWording.OWN_BESIDE.of()),
             Map.of(),
             asLoaded.get().named());
       }
@@ -154,9 +153,9 @@ public record Verification(
             alone(
                 target,
                 asLoaded.get(),
-                "the source cannot be compared: "
-                    + problem.what()
-                    + (problem.where().isEmpty() ? "" : " (" + problem.where() + ")")),
+                problem.where().isEmpty()
+                    ? JobWording.SOURCE_UNREAD.of(problem.what())
+                    : JobWording.SOURCE_UNREAD_AT.of(problem.what(), problem.where())),
             Map.of(),
             Map.of());
       }
@@ -221,7 +220,7 @@ public record Verification(
           alone(
               target,
               wish.unchanged() ? asLoaded.strictly() : asLoaded,
-              "only the target was asked for"),
+              JobWording.TARGET_ALONE.of()),
           Map.of(),
           Map.of());
     }
@@ -250,21 +249,23 @@ public record Verification(
             ? new Outcome(
                 references.check(),
                 Outcome.Result.NOT_CHECKED,
-                "some resolve to nothing; nobody remembers whether they did in the copy before",
+                JobWording.RESOLVED_BEFORE.of(),
                 references.details())
             : references);
-    String why = "originals and masks were compared before the rewrite alone";
-    Stream.of("kept values", "no leak", "masks change", "absence", "equal stays equal")
-        .forEach(check -> findings.add(unchecked(check, why)));
+    Sentence why = JobWording.BEFORE_ALONE.of();
+    Stream.of(
+            Check.KEPT_VALUES,
+            Check.NO_LEAK,
+            Check.MASKS_CHANGE,
+            Check.ABSENCE,
+            Check.EQUAL_STAYS_EQUAL)
+        .forEach(check -> findings.add(Outcome.unchecked(check, why)));
     findings.add(TargetChecks.unique(reader, tables));
     for (UndoFile file : UndoFile.all(project)) {
       if (file.database().equals(copy.name())) {
         findings.add(
-            unchecked(
-                "way back",
-                "there is one: originals are kept until "
-                    + file.when()
-                    + ", for whoever has undo.key"));
+            Outcome.unchecked(
+                Check.WAY_BACK, JobWording.ORIGINALS_KEPT.of(file.when().toString())));
       }
     }
     return new Verification(
@@ -274,8 +275,7 @@ public record Verification(
   /** What is to be said of a load of some tables alone. */
   private static Optional<Outcome> part(Loaded load) {
     return load.isPart()
-        ? Optional.of(
-            unchecked("the whole job", "only " + load.part() + " was loaded: a part, to look at"))
+        ? Optional.of(Outcome.unchecked(Check.THE_WHOLE_JOB, JobWording.PART.of(load.part())))
         : Optional.empty();
   }
 
@@ -313,23 +313,24 @@ public record Verification(
   }
 
   /** What can be said without the source. */
-  private static List<Outcome> alone(Reader target, AsLoaded asLoaded, String why) {
+  private static List<Outcome> alone(Reader target, AsLoaded asLoaded, Sentence why) {
     List<Outcome> findings = new ArrayList<>(asLoaded.alone().findings());
     List<Table> loaded =
         asLoaded.load().tables().stream()
             .map(table -> target.schema().table(table.table()))
             .filter(java.util.Objects::nonNull)
             .toList();
-    findings.add(unchecked("rows", why));
+    findings.add(Outcome.unchecked(Check.ROWS, why));
     findings.add(TargetChecks.references(target, loaded));
-    Stream.of("kept values", "no leak", "masks change", "absence", "equal stays equal")
-        .forEach(check -> findings.add(unchecked(check, why)));
+    Stream.of(
+            Check.KEPT_VALUES,
+            Check.NO_LEAK,
+            Check.MASKS_CHANGE,
+            Check.ABSENCE,
+            Check.EQUAL_STAYS_EQUAL)
+        .forEach(check -> findings.add(Outcome.unchecked(check, why)));
     findings.add(TargetChecks.unique(target, loaded));
     part(asLoaded.load()).ifPresent(findings::add);
     return findings;
-  }
-
-  private static Outcome unchecked(String check, String why) {
-    return new Outcome(check, Outcome.Result.NOT_CHECKED, why, List.of());
   }
 }

@@ -2,6 +2,7 @@ package yemble.core.links;
 
 import java.util.Set;
 import yemble.core.schema.Table;
+import yemble.core.wording.Sentence;
 
 /** How much the names of two columns say for a link from one to the other. */
 final class LinkNames {
@@ -61,8 +62,12 @@ final class LinkNames {
   private LinkNames() {}
 
   /** What speaks for it, from 0 to 1, and in which words. */
-  record Said(double strength, String why) {
-    static final Said NOTHING = new Said(0, "");
+  record Said(double strength, Sentence why) {
+    static final Said NOTHING = new Said(0, LinkWording.NOTHING);
+
+    Said(double strength, LinkWording why) {
+      this(strength, why.of());
+    }
   }
 
   /**
@@ -78,7 +83,7 @@ final class LinkNames {
     NameParts parent = NameParts.of(parentTable.name().name()).bare();
     boolean own = childTable.name().equals(parentTable.name());
     if (own && relates(role, parent)) {
-      return new Said(0.8, "\"" + String.join(" ", role.words()) + "\" of the same table");
+      return new Said(0.8, LinkWording.RELATION.of(String.join(" ", role.words())));
     }
     Said ofActor = ofActor(role, parent);
     if (own) {
@@ -90,10 +95,10 @@ final class LinkNames {
       return ofTable;
     }
     if (!keyName.isOfKeysAlone() && column.equals(keyName)) {
-      return new Said(0.8, "the key's own name");
+      return new Said(0.8, LinkWording.KEYS_NAME);
     }
     if (!keyName.isOfKeysAlone() && column.endsWith(keyName)) {
-      return new Said(0.55, "ends like the key");
+      return new Said(0.55, LinkWording.LIKE_KEY);
     }
     return ofActor;
   }
@@ -118,7 +123,7 @@ final class LinkNames {
   private static Said ofActor(NameParts role, NameParts parent) {
     boolean actor = ACTORS.contains(role.last()) || role.joined().endsWith("by");
     return actor && PEOPLE.contains(parent.last())
-        ? new Said(parent.last().equals("user") ? 0.6 : 0.55, "who does something")
+        ? new Said(parent.last().equals("user") ? 0.6 : 0.55, LinkWording.ACTOR)
         : Said.NOTHING;
   }
 
@@ -128,22 +133,22 @@ final class LinkNames {
       return Said.NOTHING;
     }
     if (role.equals(parent) || column.joined().equals(parent.joined() + keyName.joined())) {
-      return new Said(0.95, "named after the table");
+      return new Said(0.95, LinkWording.TABLES_NAME);
     }
     if (role.endsWith(parent)) {
       // Without a word for a key it may be a number of them, or whether they are shown.
-      return new Said(column.equals(role) ? 0.6 : 0.85, "ends with the table's name");
+      return new Said(column.equals(role) ? 0.6 : 0.85, LinkWording.ENDS_WITH_TABLE);
     }
     if (parent.endsWith(role) && role.last().length() > 2) {
-      return new Said(0.7, "the end of the table's name");
+      return new Said(0.7, LinkWording.END_OF_TABLE);
     }
     String joined = parent.joined();
     if (joined.length() > 3 && role.joined().endsWith(joined)) {
-      return new Said(0.75, "ends with the table's name");
+      return new Said(0.75, LinkWording.ENDS_WITH_TABLE);
     }
     String last = role.last();
     if (last.length() > 2 && parent.last().startsWith(last) && role.words().size() == 1) {
-      return new Said(0.6, "the beginning of the table's name");
+      return new Said(0.6, LinkWording.BEGINNING_OF_TABLE);
     }
     return Said.NOTHING;
   }

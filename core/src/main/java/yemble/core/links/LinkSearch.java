@@ -20,6 +20,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 
 /**
  * Looks for links that nobody declared. Names propose, data decides: of a sample of the child's
@@ -115,7 +116,7 @@ public final class LinkSearch {
     Sampled sampled = search.sample(child, child.column(link.childColumns().get(0)).orElseThrow());
     Found found = search.found(link, sampled.holding());
     return new LinkSuggestion.Evidence(
-        "", sampled.rows(), found.all(), found.with(), sampled.different().size(), 0);
+        Sentence.NONE, sampled.rows(), found.all(), found.with(), sampled.different().size(), 0);
   }
 
   private boolean late() {
@@ -371,7 +372,7 @@ public final class LinkSearch {
       Found with = found(link, sampled.holding());
       LinkSuggestion.Evidence evidence =
           new LinkSuggestion.Evidence(
-              "the columns of the key",
+              LinkWording.KEY_COLUMNS.of(),
               sampled.rows(),
               with.all(),
               with.with(),
@@ -470,8 +471,7 @@ public final class LinkSearch {
                       key,
                       condition,
                       new LinkNames.Said(
-                          value.length() > 2 ? 0.9 : 0.7,
-                          "\"" + type.name() + "\" names the table"),
+                          value.length() > 2 ? 0.9 : 0.7, LinkWording.NAMES_TABLE.of(type.name())),
                       sampled))
           .filter(s -> s.confidence() >= LEAST)
           .max(Comparator.comparingDouble(LinkSuggestion::confidence))

@@ -1,6 +1,7 @@
 package yemble.core.links;
 
 import yemble.core.schema.Link;
+import yemble.core.wording.Sentence;
 
 /**
  * A link that nobody declared, as far as names and data speak for it.
@@ -20,7 +21,7 @@ public record LinkSuggestion(Link link, double confidence, Evidence evidence) {
    * @param chance the share of values that any numbers of the same range would find, from 0 to 1
    */
   public record Evidence(
-      String names, long sampled, long values, long found, long different, double chance) {
+      Sentence names, long sampled, long values, long found, long different, double chance) {
     /** The share of values that have a parent; 1 without any. */
     public double share() {
       return values == 0 ? 1 : (double) found / values;

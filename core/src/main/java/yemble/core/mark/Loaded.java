@@ -2,8 +2,8 @@ package yemble.core.mark;
 
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
+import yemble.core.wording.Sentence;
 
 /**
  * One load, as the mark in its target remembers it.
@@ -83,17 +83,21 @@ public record Loaded(
 
   /** Who loaded what, for people. */
   public String description() {
-    return String.format(
-        Locale.ROOT,
-        "%,d rows loaded%s by %s, %sjob %s from %s%s%s",
-        rows,
-        way.isEmpty() ? "" : " (" + way + ")",
-        by,
-        part.isEmpty() ? "" : "a part (" + part + ") of ",
-        job,
-        source,
-        parcel.isEmpty() ? "" : " by " + parcel,
-        at == null ? "" : ", " + when());
+    return LoadWording.LOADED
+        .of(
+            rows,
+            said(LoadWording.WAY, way),
+            by,
+            said(LoadWording.PART, part),
+            job,
+            source,
+            said(LoadWording.PARCEL, parcel),
+            said(LoadWording.WHEN, when()))
+        .toString();
+  }
+
+  private static Sentence said(LoadWording wording, String value) {
+    return value.isEmpty() ? Sentence.NONE : wording.of(value);
   }
 
   /** The same for rows that came beside others. */

@@ -14,6 +14,7 @@ import yemble.core.recognition.Value;
 import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 
 /**
  * Columns whose values are not of the kind that they are masked as, where values can tell: a small
@@ -31,13 +32,13 @@ public final class Contradictions {
   private record Watched(Column column, Kind kind, Look look, Hits hits, long[] values) {}
 
   /**
-   * What is contradicted, a line each, in words.
+   * What is contradicted.
    *
    * @param countries as survey limits its checks to, see {@link Looks}
    * @param asOf the project's day, see {@link Looks}
    * @param most how long all of it may take: what is not reached by then is not looked at
    */
-  public static List<String> of(
+  public static List<Sentence> of(
       Reader source,
       Plan plan,
       Kinds kinds,
@@ -46,7 +47,7 @@ public final class Contradictions {
       Duration most) {
     long end = System.nanoTime() + most.toNanos();
     Looks looks = new Looks(countries, asOf);
-    List<String> found = new ArrayList<>();
+    List<Sentence> found = new ArrayList<>();
     for (TablePlan table : plan.tables()) {
       List<Watched> watched = watched(table, kinds, looks);
       if (watched.isEmpty() || System.nanoTime() > end) {
@@ -64,14 +65,11 @@ public final class Contradictions {
       for (Watched one : watched) {
         if (one.values()[0] >= ENOUGH && one.hits().accepted() < LEAST * one.values()[0]) {
           found.add(
-              table.table().name(one.column())
-                  + " is masked as "
-                  + one.kind().name()
-                  + ", but only "
-                  + one.hits().accepted()
-                  + " of "
-                  + one.values()[0]
-                  + " sampled values look like one");
+              LimitWording.CONTRADICTED.of(
+                  table.table().name(one.column()),
+                  one.kind().name(),
+                  one.hits().accepted(),
+                  one.values()[0]));
         }
       }
     }

@@ -20,6 +20,7 @@ import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.survey.Definitions;
+import yemble.core.wording.Sentence;
 
 /**
  * Compares a database with its register, column by column. What is open, new or of another type
@@ -64,7 +65,7 @@ public final class Gate {
   public static Decisions pass(Schema schema, Register register, Terms terms) {
     Gate gate = new Gate(schema, register, terms);
     Decisions lines = gate.lines();
-    List<String> open = gate.open(lines);
+    List<Sentence> open = gate.open(lines);
     if (!open.isEmpty()) {
       throw Problem.of(
               Failure.COLUMNS_OPEN,
@@ -89,8 +90,8 @@ public final class Gate {
     return new Gate(schema, register, terms).lines();
   }
 
-  /** What is open, a line each, in words; empty if nothing is. */
-  public static List<String> open(Schema schema, Register register, Terms terms) {
+  /** What is open; empty if nothing is. */
+  public static List<Sentence> open(Schema schema, Register register, Terms terms) {
     Gate gate = new Gate(schema, register, terms);
     return gate.open(gate.lines());
   }
@@ -169,14 +170,16 @@ public final class Gate {
     return table.name(column);
   }
 
-  private List<String> open(Decisions lines) {
-    List<String> open = new ArrayList<>();
+  private List<Sentence> open(Decisions lines) {
+    List<Sentence> open = new ArrayList<>();
     for (Table table : schema.tables()) {
       for (Column column : table.columns()) {
         ColumnName name = table.name(column);
         RegisterLine line = lines.column(name);
-        String why =
-            line == null ? name + " is not in the register" : why(name.toString(), line, column);
+        Sentence why =
+            line == null
+                ? GateWording.NOT_IN_REGISTER.of(name)
+                : why(name.toString(), line, column);
         if (!why.isEmpty()) {
           open.add(why);
         }
@@ -184,7 +187,7 @@ public final class Gate {
             .paths(name)
             .forEach(
                 (path, inside) -> {
-                  String whyInside = why(name + " " + path, inside, null);
+                  Sentence whyInside = why(name + " " + path, inside, null);
                   if (!whyInside.isEmpty()) {
                     open.add(whyInside);
                   }
@@ -193,7 +196,7 @@ public final class Gate {
     }
     for (Definitions.Found found : Definitions.of(schema)) {
       if (!keptDefinitions.contains(found.name())) {
-        open.add(found.name() + " holds what looks like " + found.looks());
+        open.add(GateWording.HOLDS.of(found.name(), found.looks()));
       }
     }
     return open;
@@ -215,24 +218,25 @@ public final class Gate {
         && terms.columns().stream().noneMatch(rule -> ColumnRules.says(rule, line.column()));
   }
 
-  /** Why a column, or a path inside one, is open; an empty string if it is settled. */
-  private String why(String name, RegisterLine line, Column column) {
-    String where = " (line " + line.line() + ")";
+  /** Why a column, or a path inside one, is open; {@link Sentence#NONE} if it is settled. */
+  private Sentence why(String name, RegisterLine line, Column column) {
+    String at = Integer.toString(line.line());
     if (line.decision() == Decision.UNDECIDED) {
-      return name + " is undecided" + where;
+      return GateWording.UNDECIDED.of(name, at);
     }
     if (column != null && !line.type().isEmpty() && !line.type().equalsIgnoreCase(column.type())) {
-      String now = column.type().isEmpty() ? "without a type" : column.type();
-      return name + " was reviewed as " + line.type() + " and is now " + now + where;
+      Sentence now =
+          column.type().isEmpty()
+              ? GateWording.WITHOUT_TYPE.of()
+              : GateWording.NAMED_TYPE.of(column.type());
+      return GateWording.ANOTHER_TYPE.of(name, line.type(), now, at);
     }
     if (line.decision() == Decision.KEEP && !line.kind().isEmpty() && line.reason().isBlank()) {
-      return name + " is kept though it is a " + line.kind() + ", without a reason" + where;
+      return GateWording.WITHOUT_REASON.of(name, line.kind(), at);
     }
     if (lacksMask(line, terms)) {
-      return name + " is a " + line.kind() + ", a kind that has no mask yet" + where;
+      return GateWording.WITHOUT_MASK.of(name, line.kind(), at);
     }
-    return terms.people() && !line.byPerson()
-        ? name + " was decided by survey, and \"review: people\" asks for a person" + where
-        : "";
+    return terms.people() && !line.byPerson() ? GateWording.BY_SURVEY.of(name, at) : Sentence.NONE;
   }
 }

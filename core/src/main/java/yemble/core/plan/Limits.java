@@ -2,6 +2,7 @@ package yemble.core.plan;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
@@ -15,6 +16,7 @@ import java.util.TreeMap;
 import java.util.stream.IntStream;
 import yemble.core.mask.Masks;
 import yemble.core.mask.text.BytesText;
+import yemble.core.name.ColumnName;
 import yemble.core.recognition.TextFormat;
 import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
@@ -23,6 +25,7 @@ import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline;
 import yemble.core.store.Reader;
 import yemble.core.subset.Selection;
+import yemble.core.wording.Sentence;
 
 /**
  * What masked values must meet so that the target takes them: types and lengths, the labels of an
@@ -49,11 +52,11 @@ public final class Limits {
   private final Selection selection;
   private final Masks masks;
   private final Outline outline;
-  private final List<String> broken = new ArrayList<>();
-  private final List<String> unmasked = new ArrayList<>();
-  private final List<String> unsure = new ArrayList<>();
-  private final List<String> weak = new ArrayList<>();
-  private final List<String> own = new ArrayList<>();
+  private final List<Sentence> broken = new ArrayList<>();
+  private final List<Sentence> unmasked = new ArrayList<>();
+  private final List<Sentence> unsure = new ArrayList<>();
+  private final List<Sentence> weak = new ArrayList<>();
+  private final List<Sentence> own = new ArrayList<>();
   private final Remains remains;
   private long values;
   private int keys;
@@ -71,23 +74,24 @@ public final class Limits {
   /**
    * What was found.
    *
-   * @param broken what the target would refuse, a line each, in words
-   * @param unmasked masks that change nothing, or that do not suit what the texts are, a line each
-   * @param unsure what could not be looked at, or is no more than a declaration, a line each
-   * @param weak where masking hides little or lets much fall together, a line each
-   * @param own masks of one's own that do not keep what they promise, a line each
-   * @param texts what names masked free texts may still hold, a line for each column
+   * @param broken what the target would refuse, of a column each
+   * @param unmasked masks that change nothing, or that do not suit what the texts are, of a column
+   *     each
+   * @param unsure what could not be looked at, or is no more than a declaration, of a column each
+   * @param weak where masking hides little or lets much fall together, of a column each
+   * @param own masks of one's own that do not keep what they promise, of a column each
+   * @param texts what names masked free texts may still hold, for each column
    * @param values how many masked values were looked at
    * @param conditions how many conditions of tables were put to the database
    * @param keys how many keys were looked at row by row
    */
   public record Report(
-      List<String> broken,
-      List<String> unmasked,
-      List<String> unsure,
-      List<String> weak,
-      List<String> own,
-      List<String> texts,
+      List<Sentence> broken,
+      List<Sentence> unmasked,
+      List<Sentence> unsure,
+      List<Sentence> weak,
+      List<Sentence> own,
+      List<Sentence> texts,
       long values,
       int conditions,
       int keys) {}
@@ -146,7 +150,7 @@ public final class Limits {
     }
     List<Object[]> before = new ArrayList<>();
     List<Object[]> after = new ArrayList<>();
-    List<String> broke = OwnCheck.of(source, table, rows, masks);
+    List<Sentence> broke = OwnCheck.of(source, table, rows, masks);
     if (!broke.isEmpty()) {
       own.addAll(broke);
       return;
@@ -187,7 +191,7 @@ public final class Limits {
   private void unchanged(TablePlan table, List<Object[]> before, List<Object[]> after) {
     for (int position : table.masked()) {
       TablePlan.ColumnPlan column = table.columns().get(position);
-      String name = table.table().name(column.column()) + ": ";
+      ColumnName name = table.table().name(column.column());
       long cells = 0;
       long same = 0;
       Set<Object> distinct = new HashSet<>();
@@ -207,26 +211,19 @@ public final class Limits {
       for (Map.Entry<String, Integer> format : formats.entrySet()) {
         if (format.getValue() * SOME_FORMATS > cells) {
           unmasked.add(
-              name
-                  + format.getValue()
-                  + " of "
-                  + cells
-                  + " sampled texts are "
-                  + format.getKey()
-                  + ", which note would break or not see into");
+              LimitWording.FORMAT.of(format.getValue(), cells, format.getKey()).about(name));
           cells = 0; // That says it all.
         }
       }
       if (cells > 0 && column.isText() && SEARCH_WORDS.contains(column.column().type())) {
-        unmasked.add(name + "its values are search words, which note would break or not see into");
+        unmasked.add(LimitWording.SEARCH_WORDS.of().about(name));
         cells = 0;
       }
       Unchanged found = new Unchanged(column, cells, same, distinct.size());
       if (same == cells && found.isFault(masks.kinds())) {
-        unmasked.add(name + "of a sample " + found.words());
+        unmasked.add(LimitWording.OF_SAMPLE.of(found.sentence()).about(name));
       } else if (found.isIdle()) {
-        weak.add(
-            name + "of a sample " + found.words() + ": nothing in it was found to be personal");
+        weak.add(LimitWording.NOTHING_PERSONAL.of(found.sentence()).about(name));
       }
     }
   }
@@ -257,24 +254,21 @@ public final class Limits {
           masked.add(String.valueOf(after.get(i)[position]));
         }
       }
-      String name = table.table().name(column.column()) + ", masked by " + column.by() + ": ";
+      ColumnName name = table.table().name(column.column());
       if (filled >= MANY && originals.size() <= FEW && !isOne(column)) {
         weak.add(
-            name
-                + "only "
-                + originals.size()
-                + " different values in "
-                + filled
-                + " sampled cells; how often each comes still tells which is which");
+            LimitWording.FEW_DIFFERENT
+                .of(originals.size(), filled)
+                .about(name)
+                .maskedBy(column.by()));
       } else if (originals.size() >= MANY / 2
           && masked.size() < TOGETHER * originals.size()
           && !isOne(column)) {
         weak.add(
-            name
-                + originals.size()
-                + " different values of the sample become "
-                + masked.size()
-                + ", more fall together than testers may expect");
+            LimitWording.FALL_TOGETHER
+                .of(originals.size(), masked.size())
+                .about(name)
+                .maskedBy(column.by()));
       }
     }
   }
@@ -287,28 +281,26 @@ public final class Limits {
           shape == null || !shape.columns().containsKey(column.name())
               ? ANY
               : shape.columns().get(column.name()).type();
-      Map<String, Integer> reasons = new TreeMap<>();
+      Map<Sentence, Integer> reasons = new HashMap<>();
       (source.enforcesTypes() ? broken : unsure)
           .addAll(PinClash.unfit(plan.pins(), table.table().name(column), type));
       for (int i = 0; i < before.size(); i++) {
         Object value = after.get(i)[position];
         values++;
-        String reason = value == null ? "" : Misfit.of(type, type.normal(value));
+        Sentence reason = value == null ? Sentence.NONE : Misfit.why(type, type.normal(value));
         Object original = before.get(i)[position];
         if (!reason.isEmpty()
             && original != null
-            && Misfit.of(type, type.normal(original)).isEmpty()) {
+            && Misfit.why(type, type.normal(original)).isEmpty()) {
           reasons.merge(reason, 1, Integer::sum);
         }
       }
       reasons.forEach(
           (reason, count) -> {
-            String said = said(table, position, count, before.size(), reason);
-            if (source.enforcesTypes()) {
-              broken.add(said);
-            } else {
-              unsure.add(said + " (declared, but not enforced by the database)");
-            }
+            boolean enforced = source.enforcesTypes();
+            LimitWording misfit = enforced ? LimitWording.MISFIT : LimitWording.MISFIT_DECLARED;
+            (enforced ? broken : unsure)
+                .add(of(table, position, misfit.of(count, before.size(), reason)));
           });
       if (reasons.isEmpty()) {
         asType(table, position, type, before, after);
@@ -316,16 +308,10 @@ public final class Limits {
     }
   }
 
-  private static String said(TablePlan table, int position, long count, long of, String reason) {
+  /** What is said of a masked column. */
+  private static Sentence of(TablePlan table, int position, Sentence what) {
     TablePlan.ColumnPlan column = table.columns().get(position);
-    return String.format(
-        Locale.ROOT,
-        "%s, masked by %s: %,d of %,d masked values %s",
-        table.table().name(column.column()),
-        column.by(),
-        count,
-        of,
-        reason);
+    return what.about(table.table().name(column.column())).maskedBy(column.by());
   }
 
   /** What only the engine can tell: domains, and types of its own. */
@@ -339,18 +325,18 @@ public final class Limits {
             : OptionalLong.empty();
     if (masked.isEmpty() && type.base() == DataType.Base.OTHER) {
       unsure.add(
-          table.table().name(column.get(0))
-              + ": whether masked values are of its type "
-              + column.get(0).type()
-              + " is seen at the load");
+          LimitWording.TYPE_UNSURE
+              .of(column.get(0).type())
+              .about(table.table().name(column.get(0))));
     } else if (masked.orElse(0) > 0) {
       broken.add(
-          said(
+          of(
               table,
               position,
-              masked.getAsLong(),
-              after.size(),
-              "are no " + column.get(0).type() + ", as the database says"));
+              LimitWording.MISFIT.of(
+                  masked.getAsLong(),
+                  after.size(),
+                  LimitWording.NO_VALUE_OF_TYPE.of(column.get(0).type()))));
     }
   }
 
@@ -391,28 +377,20 @@ public final class Limits {
         originals.orElse(1) == 0
             ? source.refused(table.table(), columns, parts(after, named), check)
             : OptionalLong.empty();
-    String of =
-        concerned.stream()
-            .map(position -> table.columns().get(position).column().name())
-            .reduce((one, other) -> one + ", " + other)
-            .orElseThrow();
+    List<String> of =
+        concerned.stream().map(position -> table.columns().get(position).column().name()).toList();
     if (masked.isEmpty()) {
-      unsure.add(
-          table.table().name()
-              + ": a condition on "
-              + of
-              + " could not be put to the database; the load will show whether it holds");
+      unsure.add(LimitWording.CONDITION_UNSURE.of(of).about(table.table().name()));
       return;
     }
     conditions++;
     if (masked.getAsLong() > 0) {
       broken.add(
-          said(
+          of(
               table,
               concerned.get(0),
-              masked.getAsLong(),
-              after.size(),
-              "break a condition of the table that speaks of " + of));
+              LimitWording.MISFIT.of(
+                  masked.getAsLong(), after.size(), LimitWording.BREAK_CONDITION.of(of))));
     }
   }
 
@@ -429,17 +407,16 @@ public final class Limits {
       RowSet in = in(table);
       if (in.size() > MOST_CHECKED) {
         unsure.add(
-            table.table().name()
-                + " ("
-                + String.join(", ", key)
-                + "): too many rows to see beforehand whether masked values meet");
+            LimitWording.TOO_MANY
+                .of()
+                .about(table.table().name() + " (" + String.join(", ", key) + ")"));
         continue;
       }
       this.keys++;
       long meeting = looked.meeting(in, caseless(table, key));
       TablePlan.ColumnPlan only = key.size() == 1 ? table.column(key.get(0)) : null;
       if (meeting > 0 && only != null && only.isPinned()) {
-        List<String> clashes =
+        List<Sentence> clashes =
             PinClash.meeting(source, plan, table, only, selection, masks, in, caseless(table, key));
         broken.addAll(clashes);
         meeting -= clashes.size();
@@ -447,12 +424,10 @@ public final class Limits {
       if (meeting > 0) {
         int position = looked.masked()[0];
         broken.add(
-            said(
+            of(
                 table,
                 position,
-                meeting,
-                in.size(),
-                "meet others, and (" + String.join(", ", key) + ") is unique"));
+                LimitWording.MISFIT.of(meeting, in.size(), LimitWording.MEET.of(key))));
       }
     }
   }

@@ -17,6 +17,7 @@ import yemble.core.problem.Problem;
 import yemble.core.row.CellChange;
 import yemble.core.row.RowSet;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 
 /**
  * Whether masks of one's own keep what they promise, as far as a sample tells: asked once more, in
@@ -26,8 +27,8 @@ final class OwnCheck {
   private OwnCheck() {}
 
   /** What does not hold for the masks of a table's columns, a line each. */
-  static List<String> of(Reader source, TablePlan table, RowSet rows, Masks masks) {
-    List<String> broken = new ArrayList<>();
+  static List<Sentence> of(Reader source, TablePlan table, RowSet rows, Masks masks) {
+    List<Sentence> broken = new ArrayList<>();
     for (int position : table.masked()) {
       TablePlan.ColumnPlan column = table.columns().get(position);
       if (column.rule().own().isEmpty() || column.rule().readsRow()) {
@@ -53,7 +54,7 @@ final class OwnCheck {
       TablePlan.ColumnPlan column,
       List<Object> values,
       Masks masks,
-      List<String> broken) {
+      List<Sentence> broken) {
     FutureTask<Map<Object, Object>> other =
         new FutureTask<>(
             () -> {
@@ -78,16 +79,7 @@ final class OwnCheck {
               .map(problem -> ((Problem) problem).why())
               .findFirst()
               .orElseThrow();
-      broken.add(
-          name
-              + ": the mask "
-              + mask
-              + " fails at "
-              + fails
-              + " of "
-              + first.size()
-              + " sampled values: "
-              + why);
+      broken.add(LimitWording.OWN_FAILS.of(mask, fails, first.size(), why).about(name));
       return;
     }
     long differing =
@@ -95,15 +87,7 @@ final class OwnCheck {
             .filter(entry -> !Objects.deepEquals(entry.getValue(), second.get(entry.getKey())))
             .count();
     if (differing > 0) {
-      broken.add(
-          name
-              + ": the mask "
-              + mask
-              + " is not deterministic: asked once more it gives another result, for "
-              + differing
-              + " of "
-              + first.size()
-              + " sampled values");
+      broken.add(LimitWording.OWN_DIFFERS.of(mask, differing, first.size()).about(name));
     }
   }
 

@@ -16,6 +16,7 @@ import yemble.core.schema.DataType;
 import yemble.core.schema.Misfit;
 import yemble.core.store.Reader;
 import yemble.core.subset.Selection;
+import yemble.core.wording.Sentence;
 
 /** What stands against agreed stand-ins, seen before anything is loaded. */
 final class PinClash {
@@ -23,9 +24,9 @@ final class PinClash {
 
   private PinClash() {}
 
-  /** The lines of a list whose value no column of a type can hold, in words, with their places. */
-  static List<String> unfit(Pins pins, ColumnName name, DataType type) {
-    List<String> unfit = new ArrayList<>();
+  /** The lines of a list whose value no column of a type can hold, with their places. */
+  static List<Sentence> unfit(Pins pins, ColumnName name, DataType type) {
+    List<Sentence> unfit = new ArrayList<>();
     Pins.Given given = pins.of(name).orElse(null);
     if (given == null || given.give().password()) {
       return unfit;
@@ -33,22 +34,22 @@ final class PinClash {
     PinFile file = pins.list(given.list().name()).file();
     for (int line = 0; line < file.size() && unfit.size() < MOST; line++) {
       String value = file.value(line, given.field());
-      String reason = value.isEmpty() ? "" : Misfit.of(type, type.normal(value));
+      Sentence reason = value.isEmpty() ? Sentence.NONE : Misfit.why(type, type.normal(value));
       if (!reason.isEmpty()) {
         unfit.add(
-            name + ": the " + given.give().field() + " at " + file.place(line) + " " + reason);
+            LimitWording.PIN_MISFIT.of(given.give().field(), file.place(line), reason).about(name));
       }
     }
     return unfit;
   }
 
   /**
-   * The stand-ins that some other row's value meets in a column that holds none twice, in words,
-   * with both places.
+   * The stand-ins that some other row's value meets in a column that holds none twice, with both
+   * places.
    *
    * @param caseless whether it passes over the case of letters
    */
-  static List<String> meeting(
+  static List<Sentence> meeting(
       Reader source,
       Plan plan,
       TablePlan table,
@@ -70,7 +71,7 @@ final class PinClash {
     PinnedRows pinned = new PinnedRows(source, plan.pins(), table.table().name());
     PinnedRows.Column theirs = pinned.column(name);
     int position = table.position(column.column().name());
-    Map<Integer, String> found = new TreeMap<>();
+    Map<Integer, Sentence> found = new TreeMap<>();
     rows.forEachPart(
         MOST * 1_000,
         some -> {
@@ -86,7 +87,11 @@ final class PinClash {
                     int own = theirs.line(row);
                     boolean itself = own >= 0 && !list.file().value(own, given.field()).isEmpty();
                     if (line != null && !(itself && own == line)) {
-                      found.putIfAbsent(line, itself ? "the one at " + list.file().place(own) : "");
+                      found.putIfAbsent(
+                          line,
+                          itself
+                              ? LimitWording.PIN_AT.of(list.file().place(own))
+                              : LimitWording.MADE_FOR_ANOTHER.of(made(column)));
                     }
                   });
         });
@@ -94,16 +99,9 @@ final class PinClash {
         .limit(MOST)
         .map(
             clash ->
-                name
-                    + ": the "
-                    + given.give().field()
-                    + " at "
-                    + list.file().place(clash.getKey())
-                    + " meets "
-                    + (clash.getValue().isEmpty()
-                        ? "what " + made(column) + " makes for another row"
-                        : clash.getValue())
-                    + ", and the column is unique")
+                LimitWording.PIN_MEETS
+                    .of(given.give().field(), list.file().place(clash.getKey()), clash.getValue())
+                    .about(name))
         .toList();
   }
 

@@ -10,6 +10,7 @@ import java.util.Set;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.Vocabulary;
 import yemble.core.mask.text.BytesText;
+import yemble.core.wording.Sentence;
 
 /**
  * Estimates what names masked free texts may still hold: words with a capital that have stayed in a
@@ -80,23 +81,15 @@ final class Remains {
         : value instanceof String text ? text : "";
   }
 
-  /** For each column of text what was found, a line each. */
-  List<String> lines() {
-    List<String> lines = new ArrayList<>();
+  /** For each column of text what was found. */
+  List<Sentence> lines() {
+    List<Sentence> lines = new ArrayList<>();
     stayed.forEach(
         (column, texts) -> {
           long holding =
               texts.stream().filter(words -> words.stream().anyMatch(names::contains)).count();
           lines.add(
-              String.format(
-                  Locale.ROOT,
-                  "%s: %,d of %,d sampled texts still hold%s a word that is somebody's name (of %,d"
-                      + " names in the sample)",
-                  column,
-                  holding,
-                  texts.size(),
-                  holding == 1 ? "s" : "",
-                  names.size()));
+              LimitWording.NAMES_REMAIN.of(holding, texts.size(), names.size()).about(column));
         });
     return lines;
   }

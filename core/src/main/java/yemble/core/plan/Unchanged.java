@@ -1,8 +1,8 @@
 package yemble.core.plan;
 
-import java.util.Locale;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.wording.Sentence;
 
 /**
  * How many cells of a masked column are what they were.
@@ -37,11 +37,10 @@ public record Unchanged(TablePlan.ColumnPlan column, long cells, long same, long
     return cells > 0 && same == cells && (column.isText() || column.isJson());
   }
 
-  /** How many change, in words. */
-  public String words() {
+  /** How many change. */
+  public Sentence sentence() {
     return same == cells
-        ? String.format(Locale.ROOT, "none of %,d cells changes (%s)", cells, column.by())
-        : String.format(
-            Locale.ROOT, "%,d of %,d cells change (%s)", cells - same, cells, column.by());
+        ? LimitWording.NONE_CHANGES.of(cells, column.by())
+        : LimitWording.SOME_CHANGE.of(cells - same, cells, column.by());
   }
 }

@@ -56,8 +56,12 @@ public final class Problem extends RuntimeException {
     return new Problem(failure, what(), where, reason, remedy, all, getCause());
   }
 
-  /** The same problem for the reasons of a list, one a line; where it is long, its beginning. */
-  public Problem because(List<String> reasons) {
+  /**
+   * The same problem for what a list holds, each as its text on a line; where it is long, its
+   * beginning.
+   */
+  public Problem because(List<?> found) {
+    List<String> reasons = found.stream().map(Object::toString).toList();
     int shown = Math.min(SHOWN, reasons.size());
     String reason =
         "\n    "

@@ -1,16 +1,17 @@
 package yemble.core.store;
 
 import yemble.core.schema.DataType;
+import yemble.core.wording.Sentence;
 
 /** What values of other engines are to an engine. */
 public interface Fitting {
   /**
-   * Why a value cannot be in the nearest column, in a few words and without the value; empty if it
+   * Why a value cannot be in the nearest column, without the value; {@link Sentence#NONE} if it
    * can.
    *
    * @param value in its {@link DataType#normal} form, not null
    */
-  String misfit(DataType type, Object value);
+  Sentence misfit(DataType type, Object value);
 
   /**
    * A value as this engine's load takes it.

@@ -8,6 +8,7 @@ import yemble.core.name.TableName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.wording.Sentence;
 
 /**
  * A database whose rows are rewritten where they stand. What rows become waits beside them until it
@@ -115,7 +116,7 @@ public interface InPlace extends AutoCloseable {
   void put(List<Part> parts, boolean back, int batch, LongConsumer progress);
 
   /** What of the tables is not as it waited; a line for each fault. */
-  List<String> faults(List<Part> parts);
+  List<Sentence> faults(List<Part> parts);
 
   /** Reads the tables as they are now. */
   Reader rewritten();

@@ -7,6 +7,7 @@ import yemble.core.merge.MergePlan;
 import yemble.core.merge.Tally;
 import yemble.core.schema.Column;
 import yemble.core.schema.Schema;
+import yemble.core.wording.Sentence;
 
 /**
  * A load whose rows wait beside the tables of a target until they are merged into them. What {@link
@@ -52,7 +53,7 @@ public interface Merge extends Load {
    * What of the merged rows is not as it waited, or leads elsewhere, by joins that know nothing of
    * how they were put; a line for each fault.
    */
-  List<String> faults(MergePlan plan);
+  List<Sentence> faults(MergePlan plan);
 
   /** Reads the target with the rows in it. */
   Reader merged();

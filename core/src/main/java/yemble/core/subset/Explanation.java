@@ -13,6 +13,7 @@ import yemble.core.project.LinkRule;
 import yemble.core.project.LinkRule.Follow;
 import yemble.core.row.RowSet;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 
 /**
  * Why a row is in a subset, as the shortest chain of links from a pick to it; or what keeps it out.
@@ -45,7 +46,7 @@ public final class Explanation {
   public record Step(Row row, Standing standing, Rule rule, boolean down) {}
 
   /** A link that could have brought a row that is out, and why it did not. */
-  public record Obstacle(Rule rule, String why) {}
+  public record Obstacle(Rule rule, Sentence why) {}
 
   public Explanation(Reader source, Selection selection, SecretKey key) {
     this.source = source;
@@ -220,28 +221,28 @@ public final class Explanation {
     return obstacles;
   }
 
-  private String obstacle(Rule rule, Row row) {
+  private Sentence obstacle(Rule rule, Row row) {
     if (rule.cut()) {
-      return "the link is cut";
+      return ObstacleWording.CUT.of();
     }
     List<Long> parents = parents(rule, row);
     if (parents.isEmpty()) {
-      return "it refers to no row of " + rule.link().parent();
+      return ObstacleWording.NO_PARENT.of(rule.link().parent());
     }
     Row parent = new Row(rule.link().parent(), parents.get(0));
     Standing standing = standing(parent);
     if (standing == Standing.OUT) {
-      return "the row of " + rule.link().parent() + " that it belongs to is out as well";
+      return ObstacleWording.PARENT_OUT.of(rule.link().parent());
     }
     if (rule.follow() == Follow.NEVER) {
-      return "its parent is in, but follow: never brings no children";
+      return ObstacleWording.FOLLOW_NEVER.of();
     }
     if (standing == Standing.NEEDED && rule.follow() == Follow.CHOSEN) {
-      return "its parent is only needed, and needed rows bring no children";
+      return ObstacleWording.PARENT_NEEDED.of();
     }
     if (!narrowed(rule, parent.number(), rule.where(), LinkRule.ALL).contains(row.number())) {
-      return "its parent is in, but the link's where leaves this row out";
+      return ObstacleWording.WHERE.of();
     }
-    return "its parent is in, but at-most takes others of its children";
+    return ObstacleWording.AT_MOST.of();
   }
 }

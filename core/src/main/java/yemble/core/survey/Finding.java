@@ -5,6 +5,7 @@ import yemble.core.name.ColumnName;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
+import yemble.core.wording.Sentence;
 
 /**
  * What survey makes of a column, or of a path inside one.
@@ -16,7 +17,7 @@ import yemble.core.schema.Table;
  *     personal
  * @param suggested what survey would decide; undecided where it does not know
  * @param sure whether survey decides so itself
- * @param reasons in words, without any value
+ * @param reasons why, without any value
  * @param sampled how many values were looked at, empty ones left out
  * @param hits how many of them the kind accepts
  * @param refusals why values that nearly were of the kind were refused, with how many
@@ -32,7 +33,7 @@ public record Finding(
     double confidence,
     Decision suggested,
     boolean sure,
-    List<String> reasons,
+    List<Sentence> reasons,
     long sampled,
     long hits,
     List<Refusal> refusals,
@@ -60,7 +61,7 @@ public record Finding(
     }
   }
 
-  private static final List<String> UNREAD = List.of("not looked at: its table cannot be read");
+  private static final List<Sentence> UNREAD = List.of(SurveyWording.UNREAD.of());
 
   /** What is said of a column of a table that cannot be read. */
   static Finding unread(Table table, Column column) {
@@ -91,7 +92,7 @@ public record Finding(
 
   /** The reasons in one line. */
   public String evidence() {
-    return String.join(", ", reasons);
+    return SurveyWording.ALL_OF.of(reasons).toString();
   }
 
   /** The decision that goes into the register. */
@@ -105,7 +106,7 @@ public record Finding(
   }
 
   /** The same finding for another reason, after another column. */
-  Finding like(Finding other, String reason) {
+  Finding like(Finding other, Sentence reason) {
     return new Finding(
         column,
         path,

@@ -119,7 +119,10 @@ public record Merge(
         definition.kind(),
         Decision.UNDECIDED,
         "",
-        definition.texts() == 1 ? "a text in it" : definition.texts() + " texts in it",
+        (definition.texts() == 1
+                ? SurveyWording.ONE_TEXT.of()
+                : SurveyWording.TEXTS.of(definition.texts()))
+            .toString(),
         "",
         "",
         "",

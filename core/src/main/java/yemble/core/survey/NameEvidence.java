@@ -9,6 +9,7 @@ import java.util.Set;
 import yemble.core.kind.Kinds;
 import yemble.core.kind.Sign;
 import yemble.core.project.Conventions;
+import yemble.core.wording.Sentence;
 
 /**
  * What the name of a column says: the phrases of the kinds, found in its words, in words run
@@ -39,10 +40,15 @@ final class NameEvidence {
   private final List<Phrase> words = new ArrayList<>();
 
   /** How strongly a name speaks for a kind, and by which of its words. */
-  record Said(double strength, String by) {
+  record Said(double strength, Sentence by) {
     /** The same with a share of the strength. */
     Said times(double share) {
       return new Said(share * strength, by);
+    }
+
+    /** The same, if a comment says so. */
+    Said inComment(double share) {
+      return new Said(share * strength, SurveyWording.COMMENT.of(by.values().get(0)));
     }
   }
 
@@ -171,7 +177,7 @@ final class NameEvidence {
     double strength = sign.strength() * share;
     Said before = said.get(sign.kind());
     if (before == null || before.strength() < strength) {
-      said.put(sign.kind(), new Said(strength, String.join(" ", by)));
+      said.put(sign.kind(), new Said(strength, SurveyWording.CALLED.of(String.join(" ", by))));
     }
   }
 

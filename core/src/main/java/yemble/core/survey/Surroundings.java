@@ -5,6 +5,7 @@ import yemble.core.schema.Column;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
+import yemble.core.wording.Sentence;
 
 /**
  * How far a table is about people: by its name, by columns that only people have, by what it refers
@@ -15,16 +16,16 @@ final class Surroundings {
   private static final double UNKNOWN = 0.45;
   private static final int MOST_COLUMNS = 3;
   private final double share;
-  private final String why;
+  private final Sentence why;
 
-  private Surroundings(double share, String why) {
+  private Surroundings(double share, Sentence why) {
     this.share = share;
     this.why = why;
   }
 
   static Surroundings of(Table table, Schema schema, Checks checks) {
     double score = 0;
-    String why = "nothing says whether the table is about people";
+    Sentence why = SurveyWording.NOT_SAID.of();
     boolean things = false;
     boolean people = false;
     for (String word : NameWords.of(table.name().name())) {
@@ -33,10 +34,10 @@ final class Surroundings {
     }
     if (people) {
       score += things ? 1 : 2;
-      why = "the table is about people by its name";
+      why = SurveyWording.ABOUT_PEOPLE.of();
     } else if (things) {
       score -= 2;
-      why = "the table is about things by its name";
+      why = SurveyWording.ABOUT_THINGS.of();
     }
     int telling = 0;
     for (Column column : table.columns()) {
@@ -50,7 +51,7 @@ final class Surroundings {
     }
     if (telling > 0) {
       score += 1.5 * Math.min(telling, MOST_COLUMNS);
-      why = telling + (telling == 1 ? " column" : " columns") + " beside it only people have";
+      why = SurveyWording.COLUMNS_OF_PEOPLE.of(telling);
     }
     for (Link link : schema.foreignKeys()) {
       if (link.child().equals(table.name()) && !link.parent().equals(table.name())) {
@@ -59,7 +60,7 @@ final class Surroundings {
             && words.stream().noneMatch(NameWords::isThings)) {
           score += 1;
           if (telling == 0 && !people) {
-            why = "the table refers to " + link.parent();
+            why = SurveyWording.TABLE_REFERS.of(link.parent());
           }
           break;
         }
@@ -74,8 +75,8 @@ final class Surroundings {
     return share;
   }
 
-  /** Why, in words. */
-  String why() {
+  /** Why. */
+  Sentence why() {
     return why;
   }
 }

@@ -296,7 +296,7 @@ public final class Survey {
           Finding above = findings.get(parent.name(to).toString());
           Finding below = findings.get(child.name(from).toString());
           if (above != null && below != null && above != below && !below.isUnread()) {
-            findings.put(below.name(), below.like(above, "refers to " + above.name()));
+            findings.put(below.name(), below.like(above, SurveyWording.REFERS.of(above.name())));
           }
         }
       }

@@ -20,6 +20,7 @@ import yemble.core.file.WrittenFile.Readers;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.schema.Table;
+import yemble.core.wording.Sentence;
 
 /**
  * What surveys have found, kept in the project's state: of the last finished one, so that its
@@ -69,7 +70,7 @@ public final class SurveyState {
           f.confidence(),
           f.suggested(),
           f.sure(),
-          f.reasons(),
+          f.reasons().stream().map(Sentence::toString).toList(),
           f.sampled(),
           f.hits(),
           f.refusals(),
@@ -85,7 +86,7 @@ public final class SurveyState {
           confidence,
           suggested,
           sure,
-          reasons,
+          reasons.stream().map(reason -> SurveyWording.SAID.of(reason)).toList(),
           sampled,
           hits,
           refusals,

@@ -213,7 +213,7 @@ final class TableSurvey {
         confidence,
         Decision.UNDECIDED,
         false,
-        List.of("XML that holds " + String.join(", ", personal)),
+        List.of(SurveyWording.XML.of(personal)),
         finding.sampled(),
         finding.sampled(),
         List.of(),
@@ -286,12 +286,8 @@ final class TableSurvey {
         Decision.MASK,
         confidence >= Weigher.SURE,
         List.of(
-            String.format(
-                Locale.ROOT,
-                "%,d of %,d values (%.0f%%) repeat what other columns of their row hold",
-                repeating,
-                looked,
-                100 * share)),
+            SurveyWording.REPEATS.of(
+                repeating, looked, String.format(Locale.ROOT, "%.0f%%", 100 * share))),
         before.sampled(),
         repeating,
         before.refusals(),

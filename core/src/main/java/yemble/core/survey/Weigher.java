@@ -19,6 +19,7 @@ import yemble.core.project.RegisterLine.Decision;
 import yemble.core.recognition.Hits;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
+import yemble.core.wording.Sentence;
 
 /**
  * Weighs what speaks for each kind.
@@ -101,9 +102,7 @@ final class Weigher {
           .forEach(
               (kind, by) ->
                   said.merge(
-                      kind,
-                      new NameEvidence.Said(COMMENT * by.strength(), "the comment: " + by.by()),
-                      (a, b) -> a.strength() >= b.strength() ? a : b));
+                      kind, by.inComment(COMMENT), (a, b) -> a.strength() >= b.strength() ? a : b));
     }
     narrow(said, subject);
     List<Case> cases = new ArrayList<>();
@@ -277,7 +276,7 @@ final class Weigher {
 
   private Finding finding(Subject subject, TypeSort sort, List<Case> cases, int examples) {
     ColumnSample sample = subject.sample();
-    Optional<String> format = format(sample);
+    Optional<Sentence> format = format(sample);
     boolean any = !cases.isEmpty() && cases.get(0).confidence() >= NAMED && format.isEmpty();
     boolean speaks = format.isPresent() && sample.mentioning() > 0;
     String kind = any ? named(cases.get(0).kind(), sample) : speaks ? Kinds.TEXT : "";
@@ -317,18 +316,11 @@ final class Weigher {
   }
 
   /** What the values are, if they are more than words: left open, as no mask sees into them. */
-  static Optional<String> format(ColumnSample sample) {
+  static Optional<Sentence> format(ColumnSample sample) {
     return sample.formats().entrySet().stream()
         .filter(entry -> entry.getValue() * SOME_FORMATS >= sample.values())
         .max(Map.Entry.comparingByValue())
-        .map(
-            entry ->
-                String.format(
-                    Locale.ROOT,
-                    "%,d of %,d values are %s",
-                    entry.getValue(),
-                    sample.values(),
-                    entry.getKey()));
+        .map(entry -> SurveyWording.FORMAT.of(entry.getValue(), sample.values(), entry.getKey()));
   }
 
   /** What the kind is called where the family name comes first. */
@@ -352,15 +344,14 @@ final class Weigher {
     return sort == TypeSort.NUMBER || sort == TypeSort.DATE || sort == TypeSort.FLAG;
   }
 
-  private static List<String> reasons(Case best, Subject subject, Hits hits) {
+  private static List<Sentence> reasons(Case best, Subject subject, Hits hits) {
     ColumnSample sample = subject.sample();
-    List<String> reasons = new ArrayList<>();
+    List<Sentence> reasons = new ArrayList<>();
     if (best.name() != null && best.name().strength() >= LEAST) {
-      String by = best.name().by();
-      reasons.add(by.startsWith("the comment") ? by : "called \"" + by + "\"");
+      reasons.add(best.name().by());
     }
     if (sample.values() == 0) {
-      reasons.add("no values");
+      reasons.add(SurveyWording.NO_VALUES.of());
     } else if (hits != null) {
       reasons.add(values(hits, sample));
       hits.refused().entrySet().stream()
@@ -368,9 +359,7 @@ final class Weigher {
           .filter(refused -> refused.getValue() > TELLING_REFUSALS * sample.values())
           .ifPresent(
               refused ->
-                  reasons.add(
-                      String.format(
-                          Locale.ROOT, "%,d not: %s", refused.getValue(), refused.getKey())));
+                  reasons.add(SurveyWording.REFUSED.of(refused.getValue(), refused.getKey())));
     }
     if (sample.mentioning() > 0 && best.kind().category() == Category.TEXT) {
       reasons.add(mentions(sample));
@@ -379,53 +368,43 @@ final class Weigher {
       reasons.add(subject.around().why());
     }
     if (isTurned(best.kind(), sample)) {
-      reasons.add(
-          String.format(
-              Locale.ROOT,
-              "the family name comes first in %,d, the given name in %,d",
-              sample.familyFirst(),
-              sample.givenFirst()));
+      reasons.add(SurveyWording.FAMILY_FIRST.of(sample.familyFirst(), sample.givenFirst()));
     }
     if (best.kind().traits().weighing().figures().of() == Traits.Figures.Of.BIRTHDAYS
         && sample.hasDates()) {
-      reasons.add("most between " + sample.year(0.1) + " and " + sample.year(0.9));
+      reasons.add(
+          SurveyWording.MOST_BETWEEN.of(
+              Integer.toString(sample.year(0.1)), Integer.toString(sample.year(0.9))));
     }
     return reasons;
   }
 
-  private static String values(Hits hits, ColumnSample sample) {
-    String sort =
-        hits.sort().isEmpty() || hits.sort().equals("any form") ? "" : " as " + hits.sort();
-    String known =
+  private static Sentence values(Hits hits, ColumnSample sample) {
+    Sentence sort =
+        hits.sort().isEmpty() || hits.sort().equals("any form")
+            ? Sentence.NONE
+            : SurveyWording.AS_SORT.of(hits.sort());
+    Sentence known =
         hits.possible() == 0
-            ? ""
+            ? Sentence.NONE
             : hits.known() == 0
-                ? " have the form"
-                : String.format(Locale.ROOT, " have the form, %,d are known", hits.known());
-    return String.format(
-        Locale.ROOT,
-        "%,d of %,d values%s%s (%s)",
-        hits.accepted(),
-        sample.values(),
-        sort,
-        known,
-        percent(hits.accepted(), sample.values()));
+                ? SurveyWording.HAVE_FORM.of()
+                : SurveyWording.HAVE_FORM_KNOWN.of(hits.known());
+    return SurveyWording.VALUES.of(
+        hits.accepted(), sample.values(), sort, known, percent(hits.accepted(), sample.values()));
   }
 
   /** How many values mention what: {@code 80 mention a full name, 12 an e-mail address}. */
-  private static String mentions(ColumnSample sample) {
-    List<String> what = new ArrayList<>();
+  private static Sentence mentions(ColumnSample sample) {
+    List<Sentence> what = new ArrayList<>();
     sample
         .mentions()
         .forEach(
             (kind, count) ->
                 what.add(
-                    String.format(
-                        Locale.ROOT,
-                        what.isEmpty() ? "%,d mention %s" : "%,d %s",
-                        count,
-                        Kinds.BUILT_IN.traits(kind).texts().called())));
-    return String.join(", ", what);
+                    (what.isEmpty() ? SurveyWording.MENTION : SurveyWording.MENTION_TOO)
+                        .of(count, Kinds.BUILT_IN.traits(kind).texts().called())));
+    return SurveyWording.ALL_OF.of(what);
   }
 
   private static String percent(long part, long all) {
@@ -437,42 +416,35 @@ final class Weigher {
   }
 
   /** What bytes are, of which none is a text. */
-  private static String bytes(ColumnSample sample) {
+  private static Sentence bytes(ColumnSample sample) {
     return sample.opaqueFormats().entrySet().stream()
         .max(Map.Entry.comparingByValue())
         .filter(most -> most.getValue() * SOME_FORMATS >= sample.opaque())
-        .map(
-            most ->
-                String.format(
-                    Locale.ROOT,
-                    "%,d of %,d values are %s",
-                    most.getValue(),
-                    sample.opaque(),
-                    most.getKey()))
-        .orElse("bytes that nothing is known of");
+        .map(most -> SurveyWording.FORMAT.of(most.getValue(), sample.opaque(), most.getKey()))
+        .orElse(SurveyWording.UNKNOWN_BYTES.of());
   }
 
-  private static List<String> reasonsAgainst(ColumnSample sample, boolean closed) {
+  private static List<Sentence> reasonsAgainst(ColumnSample sample, boolean closed) {
     if (sample.values() == 0 && sample.opaque() > 0) {
       return List.of(bytes(sample));
     }
     if (sample.values() == 0) {
-      return List.of("no values");
+      return List.of(SurveyWording.NO_VALUES.of());
     }
-    Optional<String> format = format(sample);
+    Optional<Sentence> format = format(sample);
     if (format.isPresent()) {
       return sample.mentioning() > 0
           ? List.of(format.get(), mentions(sample))
           : List.of(format.get());
     }
     if (closed) {
-      return List.of("nothing speaks for personal data");
+      return List.of(SurveyWording.NOTHING_SPEAKS.of());
     }
     if (sample.isCodes()) {
-      return List.of(sample.different() + " different short values");
+      return List.of(SurveyWording.SHORT_VALUES.of(sample.different()));
     }
     return sample.mentioning() > 0
-        ? List.of("text that nothing is known of", mentions(sample))
-        : List.of("text that nothing is known of");
+        ? List.of(SurveyWording.UNKNOWN_TEXT.of(), mentions(sample))
+        : List.of(SurveyWording.UNKNOWN_TEXT.of());
   }
 }

@@ -23,6 +23,8 @@ import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
+import yemble.core.wording.Wording;
 
 /**
  * The proof that no original is in the target, by looking for originals and not by recomputing
@@ -276,26 +278,19 @@ final class Absence {
 
   /** What came of it. */
   Outcome finding() {
-    List<String> faults = new ArrayList<>();
+    List<Sentence> faults = new ArrayList<>();
     long[] chance = new long[1];
-    hits.forEach((column, found) -> faults(column, found, "", faults, chance));
+    hits.forEach((column, found) -> faults(column, found, Sentence.NONE, faults, chance));
     changedHits.forEach(
         (column, found) -> {
           if (!isFaulty(column, faults)) {
-            faults(column, found, " of rows changed since", faults, new long[1]);
+            faults(column, found, ProofWording.OF_ROWS_CHANGED.of(), faults, new long[1]);
           }
         });
     held.forEach(
         (column, count) -> {
           if (!isFaulty(column, faults)) {
-            fault(
-                column,
-                String.format(
-                    Locale.ROOT,
-                    "%,d %s again what the source has there",
-                    count,
-                    count == 1 ? "cell holds" : "cells hold"),
-                faults);
+            fault(column, ProofWording.HELD_AGAIN.of(count), faults);
           }
         });
     remembered
@@ -305,45 +300,27 @@ final class Absence {
               long texts = names.values().stream().mapToLong(Long::longValue).sum();
               fault(
                   column,
-                  words(Form.NAME, texts)
-                      + " of "
-                      + origins(names.keySet())
-                      + " stayed in masked texts",
+                  ProofWording.STAYED.of(ProofWording.NAMES.of(texts, origins(names.keySet()))),
                   faults);
             });
-    ownRow.faults().forEach((column, lines) -> fault(column, String.join("; ", lines), faults));
+    ownRow.faults().forEach((column, lines) -> fault(column, ProofWording.joined(lines), faults));
     chance[0] += ownRow.byChance();
     Originals originals = remembered.originals();
     if (originals.size() == 0 && faults.isEmpty()) {
-      return new Outcome(
-          "absence",
-          Outcome.Result.NOT_CHECKED,
-          "no masked column holds what tells a person by itself: addresses, numbers, full names",
-          List.of());
+      return Outcome.unchecked(Check.ABSENCE, ProofWording.NOTHING_TELLS.of());
     }
-    String looked =
-        String.format(
-                Locale.ROOT,
-                "%,d originals looked for in %,d cells%s%s%s",
-                (long) originals.size() * originals.oneIn(),
-                cells,
-                originals.oneIn() > 1
-                    ? ", one in " + originals.oneIn() + " of them, chosen by a key"
-                    : "",
-                chance[0] > 0
-                    ? String.format(Locale.ROOT, "; %,d that chance explains", chance[0])
-                    : "",
-                excused.isEmpty()
-                    ? ""
-                    : "; not in " + String.join(", ", excused) + ", accepted by the project file")
-            + (unsearched.isEmpty()
-                ? ""
-                : "; not in " + String.join(", ", unsearched) + ", with other columns than loaded");
+    Object[] looked = {
+      (long) originals.size() * originals.oneIn(),
+      cells,
+      originals.oneIn() > 1 ? ProofWording.ONE_IN.of(originals.oneIn()) : Sentence.NONE,
+      chance[0] > 0 ? ProofWording.BY_CHANCE.of(chance[0]) : Sentence.NONE,
+      excused.isEmpty() ? Sentence.NONE : ProofWording.ACCEPTED.of(List.copyOf(excused)),
+      unsearched.isEmpty() ? Sentence.NONE : ProofWording.LACKING.of(unsearched)
+    };
+    Object[] found = Arrays.copyOf(looked, looked.length + 1);
+    found[looked.length] = faults.size();
     return Outcome.of(
-            "absence",
-            faults,
-            looked + ": none",
-            looked + ": found in " + faults.size() + (faults.size() == 1 ? " column" : " columns"))
+            Check.ABSENCE, faults, ProofWording.NONE_FOUND.of(looked), ProofWording.FOUND.of(found))
         .counting(
             "originals",
             (long) originals.size() * originals.oneIn(),
@@ -357,49 +334,43 @@ final class Absence {
             excused.size());
   }
 
-  private static boolean isFaulty(String column, List<String> faults) {
-    return faults.stream().anyMatch(fault -> fault.startsWith(column + ": "));
+  private static boolean isFaulty(String column, List<Sentence> faults) {
+    return faults.stream().anyMatch(fault -> fault.about().equals(column));
   }
 
   /** A fault of a column, unless a person accepts it. */
-  private void fault(String column, String what, List<String> faults) {
+  private void fault(String column, Sentence what, List<Sentence> faults) {
     if (accepted.contains(column)) {
       excused.add(column);
     } else {
-      faults.add(column + ": " + what);
+      faults.add(what.about(column));
     }
   }
 
-  private void faults(String column, Hits found, String where, List<String> faults, long[] chance) {
-    List<String> lines = new ArrayList<>();
+  private void faults(
+      String column, Hits found, Sentence where, List<Sentence> faults, long[] chance) {
+    List<Sentence> lines = new ArrayList<>();
     found.found.forEach(
         (form, byOrigin) -> {
           long count = byOrigin.values().stream().mapToLong(Long::longValue).sum();
           double expected = expected(form, found);
           if (count > expected + 3 * Math.sqrt(expected) + (expected > 0.01 ? 1 : 0)) {
-            lines.add(words(form, count) + " of " + origins(byOrigin.keySet()));
+            lines.add(wording(form).of(count, origins(byOrigin.keySet())));
           } else {
             chance[0] += count;
           }
         });
     if (found.wholeLogins >= FEW_LOGINS && found.wholeLogins * 20 >= found.cells) {
-      lines.add(words(Form.LOGIN, found.wholeLogins) + " of " + found.origin);
+      lines.add(ProofWording.LOGINS.of(found.wholeLogins, found.origin));
     }
     long cellsWith = Math.max(found.cellsWith, found.wholeLogins);
     if (!lines.isEmpty()) {
       fault(
           column,
-          String.format(
-              Locale.ROOT,
-              "%s in %,d %s%s; %s accept it: proof: { accept: [%s] }",
-              String.join(", ", lines),
-              cellsWith,
-              cellsWith == 1 ? "cell" : "cells",
-              where,
-              found.among > 0
-                  ? "give it another mask, or"
-                  : found.masked ? "a person may" : "mask it, or",
-              column),
+          (found.among > 0
+                  ? ProofWording.MASK_OTHERWISE
+                  : found.masked ? ProofWording.MAY_ACCEPT : ProofWording.MASK_IT)
+              .of(lines, cellsWith, where, column),
           faults);
     }
   }
@@ -425,25 +396,23 @@ final class Absence {
     return expected;
   }
 
-  private static String words(Form form, long count) {
-    String one =
-        switch (form) {
-          case ADDRESS -> "mail address";
-          case LOGIN -> "login";
-          case PHONE -> "telephone number";
-          case DIGITS -> "card number";
-          case CODE -> "number";
-          case NAME -> "full name";
-          default -> "text";
-        };
-    String many = one.endsWith("s") ? one + "es" : one + "s";
-    return String.format(Locale.ROOT, "%,d %s", count, count == 1 ? one : many);
+  private static Wording wording(Form form) {
+    return switch (form) {
+      case ADDRESS -> ProofWording.ADDRESSES;
+      case LOGIN -> ProofWording.LOGINS;
+      case PHONE -> ProofWording.PHONES;
+      case DIGITS -> ProofWording.CARDS;
+      case CODE -> ProofWording.CODES;
+      case NAME -> ProofWording.NAMES;
+      default -> ProofWording.TEXTS;
+    };
   }
 
-  private static String origins(Set<String> columns) {
+  private static Object origins(Set<String> columns) {
     List<String> names = List.copyOf(columns);
     int shown = Math.min(MOST_SHOWN, names.size());
-    return String.join(", ", names.subList(0, shown))
-        + (names.size() > shown ? " and " + (names.size() - shown) + " more" : "");
+    return names.size() > shown
+        ? ProofWording.COLUMNS_AND_MORE.of(names.subList(0, shown), names.size() - shown)
+        : names;
   }
 }

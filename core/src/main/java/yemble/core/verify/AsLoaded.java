@@ -2,7 +2,6 @@ package yemble.core.verify;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -15,6 +14,7 @@ import yemble.core.name.TableName;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 
 /**
  * Whether a target still holds what a load left in it, by the digests in its mark: needs neither
@@ -112,51 +112,49 @@ public final class AsLoaded {
     for (LoadedTable table : load.tables()) {
       others += lost.contains(table.table().toString()) ? table.sums().rows() : 0;
     }
-    List<String> details = new ArrayList<>();
-    lost.forEach(table -> details.add(table + ": gone, or has lost a column"));
+    List<Sentence> details = new ArrayList<>();
+    lost.forEach(table -> details.add(ProofWording.GONE_OR_LACKING.of().about(table)));
     tables.forEach(
         (table, since) -> {
           if (!since.isEmpty()) {
-            details.add(table + ": " + since.words());
+            details.add(since.of(table));
           }
         });
     List<Outcome> findings = new ArrayList<>();
     boolean same = details.isEmpty();
-    String loaded =
-        (load.isBeside()
-                ? "the tables held after the "
-                    + (load.way().equals(Loaded.REWRITTEN) ? "rewrite" : "load")
-                : "was loaded")
-            + (load.when().isEmpty() ? "" : " on " + load.when());
-    String rows =
+    Sentence loaded =
+        (!load.isBeside()
+                ? ProofWording.WAS_LOADED
+                : load.way().equals(Loaded.REWRITTEN)
+                    ? ProofWording.HELD_AFTER_REWRITE
+                    : ProofWording.HELD_AFTER_LOAD)
+            .of();
+    Sentence rows =
         same
-            ? String.format(
-                Locale.ROOT, "%,d rows in %,d tables are what ", all, load.tables().size())
-            : String.format(
-                Locale.ROOT, "%,d of %,d rows are what ", Math.max(0, all - others), all);
+            ? ProofWording.AS_LOADED.of(all, load.tables().size(), loaded, when(load), load.by())
+            : ProofWording.PARTLY_AS_LOADED.of(
+                Math.max(0, all - others), all, loaded, when(load), load.by());
     findings.add(
         new Outcome(
-                "as loaded",
+                Check.AS_LOADED,
                 same || others < all ? Outcome.Result.HOLDS : Outcome.Result.NOT_CHECKED,
-                rows + loaded + " by " + load.by(),
+                rows,
                 List.of())
             .counting("rows", all, "as_loaded", Math.max(0, all - others)));
     if (!same) {
       findings.add(
           new Outcome(
-              "changed since",
+              Check.CHANGED_SINCE,
               mustBe ? Outcome.Result.FAILS : Outcome.Result.NOT_CHECKED,
-              String.format(
-                  Locale.ROOT,
-                  "%,d %s in %,d %s %s than were loaded",
-                  rows(),
-                  rows() == 1 ? "row" : "rows",
-                  details.size(),
-                  details.size() == 1 ? "table" : "tables",
-                  rows() == 1 ? "is another one" : "are others"),
+              ProofWording.CHANGED_SINCE.of(rows(), details.size()),
               details));
     }
     return findings;
+  }
+
+  /** When something was loaded, if that is known. */
+  static Sentence when(Loaded load) {
+    return load.when().isEmpty() ? Sentence.NONE : ProofWording.ON.of(load.when());
   }
 
   private long rows() {

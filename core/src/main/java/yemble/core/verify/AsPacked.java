@@ -2,7 +2,6 @@ package yemble.core.verify;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.function.LongConsumer;
 import yemble.core.mark.BucketSums;
 import yemble.core.mark.Comparison;
@@ -10,6 +9,7 @@ import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 
 /**
  * The proof of what was loaded from a parcel: its rows have the digests that its manifest has for
@@ -17,11 +17,6 @@ import yemble.core.store.Reader;
  * what these are to be there.
  */
 public final class AsPacked {
-  static final String CHECK = "as packed";
-
-  /** What is wrong with a table whose rows have other digests than the manifest has for them. */
-  static final String OTHERS = "its rows in the parcel are not those that were proved";
-
   private final Reader parcel;
   private final Reader target;
   private final Loaded packed;
@@ -50,13 +45,13 @@ public final class AsPacked {
    * @param progress is told how many rows have been looked at since it was told last
    */
   public Outcome finding(LongConsumer progress) {
-    List<String> faults = new ArrayList<>();
+    List<Sentence> faults = new ArrayList<>();
     long rows = 0;
     for (Table table : parcel.schema().tables()) {
       BucketSums found = new BucketSums();
-      String fault = fault(table, found);
+      Sentence fault = fault(table, found);
       if (!fault.isEmpty()) {
-        faults.add(table.name() + ": " + fault);
+        faults.add(fault.about(table.name()));
       }
       tables.add(LoadedTable.of(table, comparison, found));
       rows += found.rows();
@@ -65,19 +60,12 @@ public final class AsPacked {
     return finding(packed, faults, rows, tables.size());
   }
 
-  static Outcome finding(Loaded packed, List<String> faults, long rows, int tables) {
-    String when = packed.when();
+  static Outcome finding(Loaded packed, List<Sentence> faults, long rows, int tables) {
     return Outcome.of(
-            CHECK,
+            Check.AS_PACKED,
             faults,
-            String.format(
-                Locale.ROOT,
-                "%,d rows in %,d tables are what was packed%s by %s",
-                rows,
-                tables,
-                when.isEmpty() ? "" : " on " + when,
-                packed.by()),
-            TargetChecks.counted(faults.size(), "table") + " not as packed")
+            ProofWording.AS_PACKED.of(rows, tables, AsLoaded.when(packed), packed.by()),
+            ProofWording.NOT_AS_PACKED.of(faults.size()))
         .counting("rows", rows, "tables", tables);
   }
 
@@ -86,22 +74,21 @@ public final class AsPacked {
     for (Table table : parcel.schema().tables()) {
       tables.add(LoadedTable.of(table, comparison, new BucketSums()));
     }
-    return new Outcome(
-        CHECK, Outcome.Result.NOT_CHECKED, "only the structure was asked for", List.of());
+    return Outcome.unchecked(Check.AS_PACKED, ProofWording.STRUCTURE_ALONE.of());
   }
 
-  private String fault(Table table, BucketSums found) {
+  private Sentence fault(Table table, BucketSums found) {
     PackedTable rows = new PackedTable(table, packed, comparison);
     parcel.rows(table, "", table.written(), (row, values) -> rows.packed(values));
     if (!rows.isAsProved()) {
-      return OTHERS;
+      return ProofWording.NOT_AS_PROVED.of();
     }
     target.rows(table, "", table.written(), (row, values) -> rows.found(values, found));
     BucketSums expected = rows.expected();
     int buckets = found.differing(expected).cardinality();
     if (found.rows() != expected.rows()) {
-      return String.format(Locale.ROOT, "%,d rows and not %,d", found.rows(), expected.rows());
+      return ProofWording.ROWS_AND_NOT.of(found.rows(), expected.rows());
     }
-    return buckets == 0 ? "" : String.format(Locale.ROOT, "at least %,d rows are others", buckets);
+    return buckets == 0 ? Sentence.NONE : ProofWording.AT_LEAST_OTHERS.of(buckets);
   }
 }

@@ -1,12 +1,9 @@
 package yemble.core.verify;
 
-import static yemble.core.verify.TargetChecks.counted;
-
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import yemble.core.mark.BucketSums;
 import yemble.core.mark.RowDigest;
@@ -18,6 +15,7 @@ import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Merge;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 
 /**
  * The proof of rows that came beside others: they are what waited, and lead where they led; the
@@ -74,7 +72,7 @@ public final class Beside {
 
   /** Whether the rows are in as they waited. */
   public Outcome merged(List<Tally> tallies) {
-    List<String> faults = new ArrayList<>(merge.faults(plan));
+    List<Sentence> faults = new ArrayList<>(merge.faults(plan));
     Reader target = merge.merged();
     long inserted = 0;
     long updated = 0;
@@ -84,70 +82,58 @@ public final class Beside {
       long expected = rows.get(tally.table()) + tally.inserted();
       long found = target.count(table);
       if (found != expected) {
-        faults.add(
-            String.format(Locale.ROOT, "%s: %,d rows and not %,d", tally.table(), found, expected));
+        faults.add(ProofWording.ROWS_AND_NOT.of(found, expected).about(tally.table()));
       }
       inserted += tally.inserted();
       updated += tally.updated();
       left += tally.left() + tally.conflicting();
     }
     return Outcome.of(
-            "merged",
+            Check.MERGED,
             faults,
-            String.format(
-                Locale.ROOT,
-                "%,d rows inserted, %,d updated, %,d left; each is what came, and leads where it"
-                    + " led",
-                inserted,
-                updated,
-                left),
-            counted(faults.size(), "fault") + " in what was merged")
+            ProofWording.MERGED.of(inserted, updated, left),
+            ProofWording.MERGED_NOT.of(faults.size()))
         .counting("inserted", inserted, "updated", updated, "left", left);
   }
 
   /** Whether all other rows are what they were. */
   public Outcome own() {
-    List<String> faults = new ArrayList<>();
+    List<Sentence> faults = new ArrayList<>();
     long kept = 0;
     for (MergePlan.Part part : plan.parts()) {
       BucketSums before = own.get(part.name());
       if (!sums(part).equals(before)) {
-        faults.add(part.name().toString());
+        faults.add(ProofWording.TABLE.of(part.name()));
       }
       kept += before.rows();
     }
     return Outcome.of(
-            "own rows",
+            Check.OWN_ROWS,
             faults,
-            String.format(Locale.ROOT, "%,d rows of the target are what they were", kept),
-            "rows of the target are not what they were")
+            ProofWording.OWN_ROWS.of(kept),
+            ProofWording.OWN_ROWS_OTHERS.of())
         .counting("rows", kept);
   }
 
   /** Whether every reference of the target resolves that did before. */
   public Outcome references() {
     Reader target = merge.merged();
-    List<String> faults = new ArrayList<>();
+    List<Sentence> faults = new ArrayList<>();
     long before = 0;
     for (Link link : broken.keySet()) {
       long now = broken(target, link);
       long then = broken.getOrDefault(link, 0L);
       before += Math.min(now, then);
       if (now > then) {
-        faults.add(link + ": " + counted(now - then, "row") + " without a parent");
+        faults.add(ProofWording.NO_PARENT.of(now - then).about(link));
       }
     }
     return Outcome.of(
-            "references in the target",
+            Check.REFERENCES_IN_THE_TARGET,
             faults,
-            String.format(
-                Locale.ROOT,
-                "every reference of %,d links resolves%s",
-                broken.size(),
-                before > 0
-                    ? String.format(Locale.ROOT, " but for %,d that did not before", before)
-                    : ""),
-            "references of " + counted(faults.size(), "link") + " do not resolve")
+            ProofWording.BESIDE_RESOLVE.of(
+                broken.size(), before > 0 ? ProofWording.BROKEN_BEFORE.of(before) : Sentence.NONE),
+            ProofWording.BESIDE_RESOLVE_NOT.of(faults.size()))
         .counting("links", broken.size(), "broken_before", before);
   }
 }

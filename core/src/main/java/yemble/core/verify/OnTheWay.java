@@ -8,6 +8,7 @@ import yemble.core.mark.LoadedTable;
 import yemble.core.schema.Table;
 import yemble.core.store.ForwardingSink;
 import yemble.core.store.Sink;
+import yemble.core.wording.Sentence;
 
 /**
  * Looks at the rows of a parcel on their way into a sink that cannot be read back: whether those
@@ -18,7 +19,7 @@ public final class OnTheWay extends ForwardingSink {
   private final Loaded packed;
   private final Comparison comparison;
   private final List<LoadedTable> tables = new ArrayList<>();
-  private final List<String> faults = new ArrayList<>();
+  private final List<Sentence> faults = new ArrayList<>();
   private long rows;
 
   /**
@@ -46,7 +47,7 @@ public final class OnTheWay extends ForwardingSink {
       public void close() {
         writer.close();
         if (!seen.isAsProved()) {
-          faults.add(table.name() + ": " + AsPacked.OTHERS);
+          faults.add(ProofWording.NOT_AS_PROVED.of().about(table.name()));
         }
         rows += seen.expected().rows();
         tables.add(LoadedTable.of(table, comparison, seen.expected()));

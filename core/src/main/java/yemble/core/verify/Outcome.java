@@ -4,19 +4,24 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import yemble.core.wording.Sentence;
 
 /**
  * The outcome of one check.
  *
- * @param check its name
+ * @param check what was checked
  * @param result what came of it
- * @param figures in words, without any value of the data
+ * @param figures what came of it, without any value of the data
  * @param details what exactly fails, a line each; empty if it holds
  * @param counts the figures by name, for machines; none where there is nothing to count
  */
 public record Outcome(
-    String check, Result result, String figures, List<String> details, Map<String, Long> counts) {
-  public Outcome(String check, Result result, String figures, List<String> details) {
+    Check check,
+    Result result,
+    Sentence figures,
+    List<Sentence> details,
+    Map<String, Long> counts) {
+  public Outcome(Check check, Result result, Sentence figures, List<Sentence> details) {
     this(check, result, figures, details, Map.of());
   }
 
@@ -47,10 +52,15 @@ public record Outcome(
   }
 
   /** A check that holds unless there are faults; with what to say in either case. */
-  static Outcome of(String check, List<String> faults, String holding, String failing) {
+  public static Outcome of(Check check, List<Sentence> faults, Sentence holding, Sentence failing) {
     boolean holds = faults.isEmpty();
     return new Outcome(
         check, holds ? Result.HOLDS : Result.FAILS, holds ? holding : failing, faults);
+  }
+
+  /** A check that nobody could make. */
+  public static Outcome unchecked(Check check, Sentence why) {
+    return new Outcome(check, Result.NOT_CHECKED, why, List.of());
   }
 
   public boolean fails() {

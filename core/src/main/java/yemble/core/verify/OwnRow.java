@@ -23,6 +23,7 @@ import yemble.core.mask.text.Mentions;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
 import yemble.core.row.Values;
+import yemble.core.wording.Sentence;
 
 /**
  * Weak originals: what tells a person only beside the rest of the row. The names, towns, dates and
@@ -274,29 +275,22 @@ final class OwnRow {
   }
 
   /** What chance does not explain: a line each, by column. */
-  Map<String, List<String>> faults() {
-    Map<String, List<String>> faults = new TreeMap<>();
-    own.forEach(
-        (column, count) ->
-            fault(faults, column, "a name of its row stands in %,d masked %s", count));
+  Map<String, List<Sentence>> faults() {
+    Map<String, List<Sentence>> faults = new TreeMap<>();
+    own.forEach((column, count) -> fault(faults, column, ProofWording.NAME_IN_MASKED.of(count)));
     texts.forEach(
         (column, byKind) ->
             byKind.forEach(
                 (kind, counts) -> {
                   boolean already = kind.equals("name") && own.containsKey(column);
                   if (!already && counts[1] > explained(kind, counts[0])) {
-                    String what = "a %s of its row, or of one that it belongs to, stayed in ";
-                    fault(
-                        faults,
-                        column,
-                        String.format(Locale.ROOT, what, kind) + "%,d masked %s",
-                        counts[1]);
+                    fault(faults, column, ProofWording.STAYED_IN_MASKED.of(kind, counts[1]));
                   }
                 }));
     kept.forEach(
         (column, counts) -> {
           if (counts[1] >= FEW && counts[1] * ONE_IN_FEW >= counts[0]) {
-            fault(faults, column, "a name of its row stands in %,d kept %s", counts[1]);
+            fault(faults, column, ProofWording.NAME_IN_KEPT.of(counts[1]));
           }
         });
     return faults;
@@ -311,11 +305,8 @@ final class OwnRow {
     return expected + 3 * Math.sqrt(expected) + (expected > 0.01 ? 1 : 0);
   }
 
-  private static void fault(
-      Map<String, List<String>> faults, String column, String words, long count) {
-    faults
-        .computeIfAbsent(column, c -> new ArrayList<>())
-        .add(String.format(Locale.ROOT, words, count, count == 1 ? "text" : "texts"));
+  private static void fault(Map<String, List<Sentence>> faults, String column, Sentence what) {
+    faults.computeIfAbsent(column, c -> new ArrayList<>()).add(what);
   }
 
   /** How many cells hold what chance explains. */

@@ -2,8 +2,9 @@ package yemble.core.verify;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import yemble.core.row.Values;
+import yemble.core.wording.Sentence;
+import yemble.core.wording.Wording;
 
 /** How many rows of a table are others than they were. */
 final class Since {
@@ -62,19 +63,19 @@ final class Since {
     return names;
   }
 
-  /** How many, in words. */
-  String words() {
-    List<String> words = new ArrayList<>();
-    add(words, changed, "changed");
-    add(words, added, "new");
-    add(words, gone, "gone");
-    add(words, buckets, "or more changed");
-    return String.join(", ", words);
+  /** How many, of a table. */
+  Sentence of(Object table) {
+    List<Sentence> parts = new ArrayList<>();
+    add(parts, changed, ProofWording.ROWS_CHANGED);
+    add(parts, added, ProofWording.ROWS_NEW);
+    add(parts, gone, ProofWording.ROWS_GONE);
+    add(parts, buckets, ProofWording.ROWS_OR_MORE);
+    return ProofWording.SINCE.of(parts).about(table);
   }
 
-  private static void add(List<String> words, long count, String what) {
+  private static void add(List<Sentence> parts, long count, Wording what) {
     if (count > 0) {
-      words.add(String.format(Locale.ROOT, "%,d %s", count, what));
+      parts.add(what.of(count));
     }
   }
 

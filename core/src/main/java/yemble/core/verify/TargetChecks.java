@@ -3,27 +3,23 @@ package yemble.core.verify;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Set;
 import yemble.core.name.TableName;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 
 /** What a target can be asked by itself. */
 public final class TargetChecks {
-  /** Why nothing is said of keys where there is no database. */
-  static final String BY_LOAD =
-      "there is no database here that could compare keys; each load of it checks them";
-
   private TargetChecks() {}
 
   /** Whether the keys of some tables have duplicates. */
   public static Outcome unique(Reader target, List<Table> tables) {
     if (!target.comparesKeys()) {
-      return new Outcome("unique stays unique", Outcome.Result.NOT_CHECKED, BY_LOAD, List.of());
+      return Outcome.unchecked(Check.UNIQUE_STAYS_UNIQUE, ProofWording.KEYS_BY_LOAD.of());
     }
-    List<String> faults = new ArrayList<>();
+    List<Sentence> faults = new ArrayList<>();
     int keys = 0;
     for (Table table : tables) {
       Table there = target.schema().table(table.name());
@@ -38,20 +34,17 @@ public final class TargetChecks {
         long duplicates = target.duplicates(table, columns);
         if (duplicates > 0) {
           faults.add(
-              table.name()
-                  + " ("
-                  + String.join(", ", columns)
-                  + "): "
-                  + counted(duplicates, "value")
-                  + " more than once");
+              ProofWording.DUPLICATE
+                  .of(duplicates)
+                  .about(table.name() + " (" + String.join(", ", columns) + ")"));
         }
       }
     }
     return Outcome.of(
-            "unique stays unique",
+            Check.UNIQUE_STAYS_UNIQUE,
             faults,
-            keys + " keys without a duplicate",
-            counted(faults.size(), "key") + " out of " + keys + " with duplicates")
+            ProofWording.NO_DUPLICATE.of(keys),
+            ProofWording.DUPLICATES.of(faults.size(), keys))
         .counting("keys", keys, "with_duplicates", faults.size());
   }
 
@@ -59,7 +52,7 @@ public final class TargetChecks {
   public static Outcome references(Reader target, List<Table> tables) {
     Set<TableName> names = new HashSet<>();
     tables.forEach(table -> names.add(table.name()));
-    List<String> faults = new ArrayList<>();
+    List<Sentence> faults = new ArrayList<>();
     int links = 0;
     for (Link link : target.schema().foreignKeys()) {
       if (!names.contains(link.child()) || !names.contains(link.parent())) {
@@ -69,29 +62,17 @@ public final class TargetChecks {
       long[] broken = new long[1];
       target.broken(link, row -> broken[0]++);
       if (broken[0] > 0) {
-        faults.add(link + ": " + counted(broken[0], "row") + " without a parent");
+        faults.add(ProofWording.NO_PARENT.of(broken[0]).about(link));
       }
     }
     if (links == 0) {
-      return new Outcome(
-          "references",
-          Outcome.Result.NOT_CHECKED,
-          "the target declares no foreign key",
-          List.of());
+      return Outcome.unchecked(Check.REFERENCES, ProofWording.NO_FOREIGN_KEY.of());
     }
     return Outcome.of(
-            "references",
+            Check.REFERENCES,
             faults,
-            "every reference of " + links + " links that the target declares resolves",
-            "references of "
-                + counted(faults.size(), "link")
-                + " out of "
-                + links
-                + " do not resolve")
+            ProofWording.DECLARED_RESOLVE.of(links),
+            ProofWording.RESOLVE_NOT.of(faults.size(), links))
         .counting("links", links);
-  }
-
-  static String counted(long number, String noun) {
-    return String.format(Locale.ROOT, "%,d %s%s", number, noun, number == 1 ? "" : "s");
   }
 }

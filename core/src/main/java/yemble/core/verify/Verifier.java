@@ -3,7 +3,6 @@ package yemble.core.verify;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -29,24 +28,10 @@ import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.subset.Rule;
 import yemble.core.subset.Selection;
+import yemble.core.wording.Sentence;
 
 /** Checks a loaded target against the source, the plan and the key. */
 public final class Verifier {
-  private static final List<String> ORDER =
-      List.of(
-          "as loaded",
-          "changed since",
-          "source since",
-          "rows",
-          "references",
-          "kept values",
-          "no leak",
-          "masks change",
-          "absence",
-          "equal stays equal",
-          "unique stays unique",
-          "paths in JSON");
-
   private final Reader source;
   private final Reader target;
   private final Plan plan;
@@ -62,17 +47,17 @@ public final class Verifier {
   private Optional<AsLoaded> mark = Optional.empty();
   private boolean otherRules;
   private Set<TableName> only = Set.of();
-  private final List<String> others = new ArrayList<>();
+  private final List<Sentence> others = new ArrayList<>();
   private final Absence absence;
   private final Kinds kinds;
   private final Map<ColumnName, JsonText> jsons = new TreeMap<>();
-  private final List<String> rowFaults = new ArrayList<>();
-  private final List<String> valueFaults = new ArrayList<>();
-  private final List<String> leakFaults = new ArrayList<>();
-  private final List<String> unchangedFaults = new ArrayList<>();
+  private final List<Sentence> rowFaults = new ArrayList<>();
+  private final List<Sentence> valueFaults = new ArrayList<>();
+  private final List<Sentence> leakFaults = new ArrayList<>();
+  private final List<Sentence> unchangedFaults = new ArrayList<>();
   private final List<String> idle = new ArrayList<>();
   private long changing;
-  private final List<String> equalFaults = new ArrayList<>();
+  private final List<Sentence> equalFaults = new ArrayList<>();
 
   /** Is told of each table that has been looked at. */
   public interface Progress {
@@ -154,18 +139,12 @@ public final class Verifier {
     findings.add(references());
     findings.add(
         Outcome.of(
-                "masks change",
+                Check.MASKS_CHANGE,
                 unchangedFaults,
-                changing
-                    + " masked columns hold other values than before"
-                    + (idle.isEmpty()
-                        ? ""
-                        : "; no text changes in "
-                            + String.join(", ", idle)
-                            + ", where nothing was found to be personal"),
-                counted(unchangedFaults.size(), "column")
-                    + (unchangedFaults.size() == 1 ? " is" : " are")
-                    + " to be masked, and as before")
+                ProofWording.CHANGING.of(
+                    changing,
+                    idle.isEmpty() ? Sentence.NONE : ProofWording.NO_TEXT_CHANGES.of(idle)),
+                ProofWording.UNCHANGED.of(unchangedFaults.size()))
             .counting(
                 "columns", changing, "unchanged", unchangedFaults.size(), "idle", idle.size()));
     findings.add(absence());
@@ -175,7 +154,7 @@ public final class Verifier {
     if (!jsons.isEmpty()) {
       findings.add(paths());
     }
-    findings.sort(Comparator.comparingInt(finding -> ORDER.indexOf(finding.check())));
+    findings.sort(Comparator.comparing(Outcome::check));
     return findings;
   }
 
@@ -184,31 +163,35 @@ public final class Verifier {
     long left = proofs.stream().mapToLong(TableProof::left).sum();
     long all = proofs.stream().mapToLong(TableProof::foundRows).sum();
     if (mark.isPresent() && left > 0 && left >= all) {
-      String why = "no row is what the source's becomes now: see source since";
-      return Stream.of("rows", "kept values", "no leak", "equal stays equal")
-          .map(check -> new Outcome(check, Outcome.Result.NOT_CHECKED, why, List.of()))
+      Sentence why = ProofWording.NONE_COMPARED.of();
+      return Stream.of(Check.ROWS, Check.KEPT_VALUES, Check.NO_LEAK, Check.EQUAL_STAYS_EQUAL)
+          .map(check -> Outcome.unchecked(check, why))
           .toList();
     }
-    String those = left > 0 ? " in the rows that are compared" : "";
+    Sentence those = left > 0 ? ProofWording.IN_COMPARED_ROWS.of() : Sentence.NONE;
     return List.of(
-        Outcome.of("rows", rowFaults, rowFigures(left), rowFigures(left))
+        Outcome.of(Check.ROWS, rowFaults, rowFigures(left), rowFigures(left))
             .counting("rows", all, "asked_for", expectedRows(), "tables", proofs.size()),
         Outcome.of(
-            "kept values",
+            Check.KEPT_VALUES,
             valueFaults,
-            "unmasked cells are what they were" + those,
-            "unmasked cells are not what they were"),
+            ProofWording.KEPT.of(those),
+            ProofWording.NOT_KEPT.of()),
         noLeak(),
-        Outcome.of("equal stays equal", equalFaults, equalFigures(), "one value became several"));
+        Outcome.of(
+            Check.EQUAL_STAYS_EQUAL,
+            equalFaults,
+            equalFigures(),
+            ProofWording.BECAME_SEVERAL.of()));
   }
 
   /** What would be others if the load were made now, though nobody has changed the target. */
   private Optional<Outcome> sourceSince() {
-    List<String> details = new ArrayList<>(others);
+    List<Sentence> details = new ArrayList<>(others);
     long rows = 0;
     for (TableProof proof : proofs) {
       if (!proof.differences.movedOn.isEmpty()) {
-        details.add(proof.plan().table().name() + ": " + proof.differences.movedOn.words());
+        details.add(proof.differences.movedOn.of(proof.plan().table().name()));
         rows += proof.differences.movedOn.rows();
       }
     }
@@ -217,12 +200,10 @@ public final class Verifier {
     }
     return Optional.of(
         new Outcome(
-            "source since",
+            Check.SOURCE_SINCE,
             Outcome.Result.NOT_CHECKED,
-            (otherRules
-                    ? "project, register or key ask for something else than at the load"
-                    : "the source has moved on")
-                + (rows > 0 ? ": " + counted(rows, "row") + " would be others if loaded now" : ""),
+            (otherRules ? ProofWording.RULES_ASK_ELSE : ProofWording.SOURCE_MOVED_ON)
+                .of(rows > 0 ? ProofWording.WOULD_BE_OTHERS.of(rows) : Sentence.NONE),
             details));
   }
 
@@ -242,7 +223,7 @@ public final class Verifier {
   /** A column to be masked must change, unless chance or its kind explain that it did not. */
   private void changes(String name, Unchanged column) {
     if (column.isFault(kinds)) {
-      unchangedFaults.add(name + ": " + column.words());
+      unchangedFaults.add(column.sentence().about(name));
     } else if (column.isIdle()) {
       idle.add(name);
     } else if (column.cells() > column.same()) {
@@ -282,15 +263,14 @@ public final class Verifier {
   /** A table that cannot be compared. */
   private void lacking(Table table) {
     if (mark.isEmpty()) {
-      rowFaults.add(table.name() + " is missing, or has lost a column");
+      rowFaults.add(ProofWording.TABLE_MISSING.of(table.name()));
       return;
     }
     boolean known = mark.get().load().table(comparison.there(table)).isPresent();
     others.add(
-        table.name()
-            + (known
-                ? ": is not compared, as its columns are others than when it was loaded"
-                : ": a table that was not loaded"));
+        (known ? ProofWording.COLUMNS_ARE_OTHERS : ProofWording.NOT_LOADED)
+            .of()
+            .about(table.name()));
   }
 
   private void pair(TableProof proof) {
@@ -299,29 +279,19 @@ public final class Verifier {
     absence.held(found.held(proof.sides(), column -> kinds.original(column.kind()).among()));
     Table table = proof.plan().table();
     mark.ifPresent(known -> known.put(comparison.there(table), found.since));
-    String name = table.name().toString();
+    TableName name = table.name();
     if (found.missing > 0) {
-      rowFaults.add(name + ": " + counted(found.missing, "row") + " of the plan missing");
+      rowFaults.add(ProofWording.ROWS_MISSING.of(found.missing).about(name));
     }
     if (found.extra > 0) {
-      rowFaults.add(name + ": " + counted(found.extra, "row") + " too many");
+      rowFaults.add(ProofWording.ROWS_EXTRA.of(found.extra).about(name));
     }
     found.altered.forEach(
-        (column, cells) -> valueFaults.add(column + ": " + counted(cells, "cell") + " altered"));
+        (column, cells) -> valueFaults.add(ProofWording.ALTERED.of(cells).about(column)));
     found.leaks.forEach(
-        (column, cells) ->
-            leakFaults.add(
-                column
-                    + ": "
-                    + counted(cells, "cell")
-                    + " not what the mask makes of the source's"));
+        (column, cells) -> leakFaults.add(ProofWording.LEAKS.of(cells).about(column)));
     proof.unequal.forEach(
-        (column, cells) ->
-            equalFaults.add(
-                column
-                    + ": in "
-                    + counted(cells, "cell")
-                    + " equal values of the source became different ones"));
+        (column, cells) -> equalFaults.add(ProofWording.BECAME_DIFFERENT.of(cells).about(column)));
   }
 
   /** The same for some tables alone: nothing is said of any other. */
@@ -350,30 +320,22 @@ public final class Verifier {
   /**
    * @param left how many rows of the target are not compared
    */
-  private String rowFigures(long left) {
+  private Sentence rowFigures(long left) {
     long expected = expectedRows();
     long found = proofs.stream().mapToLong(TableProof::foundRows).sum();
     if (mark.isPresent() && (left > 0 || found != expected)) {
-      return number(found - left)
-          + " of "
-          + number(found)
-          + " rows in "
-          + proofs.size()
-          + " tables are those that the rules ask for now";
+      return ProofWording.ROWS_NOW.of(found - left, found, proofs.size());
     }
-    return number(found)
-        + " rows in "
-        + proofs.size()
-        + " tables, "
-        + (found == expected ? "exactly those" : "not the " + number(expected))
-        + " that the rules ask for";
+    return found == expected
+        ? ProofWording.ROWS_EXACT.of(found, proofs.size())
+        : ProofWording.ROWS_OTHERS.of(found, proofs.size(), expected);
   }
 
   private Outcome references() {
     if (!target.comparesKeys()) {
-      return new Outcome("references", Outcome.Result.NOT_CHECKED, TargetChecks.BY_LOAD, List.of());
+      return Outcome.unchecked(Check.REFERENCES, ProofWording.KEYS_BY_LOAD.of());
     }
-    List<String> faults = new ArrayList<>();
+    List<Sentence> faults = new ArrayList<>();
     int links = 0;
     long kept = 0;
     List<String> unknown = new ArrayList<>();
@@ -399,29 +361,20 @@ public final class Verifier {
       kept += allowed;
       links++;
       if (broken[0] > allowed) {
-        faults.add(rule.link() + ": " + counted(broken[0] - allowed, "row") + " without a parent");
+        faults.add(ProofWording.NO_PARENT.of(broken[0] - allowed).about(rule.link()));
       }
     }
     if (links + unknown.size() == 0) {
-      return new Outcome(
-          "references", Outcome.Result.NOT_CHECKED, "there is no link to follow", List.of());
+      return Outcome.unchecked(Check.REFERENCES, ProofWording.NO_LINK.of());
     }
     return Outcome.of(
-            "references",
+            Check.REFERENCES,
             faults,
-            "every reference of "
-                + links
-                + " links resolves"
-                + (kept > 0 ? " but for " + number(kept) + " that did not in the source" : "")
-                + (unknown.isEmpty()
-                    ? ""
-                    : "; not checked, as the target does not understand its condition: "
-                        + String.join(", ", unknown)),
-            "references of "
-                + counted(faults.size(), "link")
-                + " out of "
-                + links
-                + " do not resolve")
+            ProofWording.RESOLVE.of(
+                links,
+                kept > 0 ? ProofWording.BROKEN_IN_SOURCE.of(kept) : Sentence.NONE,
+                unknown.isEmpty() ? Sentence.NONE : ProofWording.NOT_UNDERSTOOD.of(unknown)),
+            ProofWording.RESOLVE_NOT.of(faults.size(), links))
         .counting("links", links, "not_checked", unknown.size(), "broken_in_the_source", kept);
   }
 
@@ -438,19 +391,11 @@ public final class Verifier {
     for (Sample sample : scopes.values()) {
       sampled |= sample.scale() > 1;
     }
-    String figures =
-        number(cells)
-            + " masked cells recomputed"
-            + (unrepeatable > 0
-                ? " (but for " + counted(unrepeatable, "column") + " fresh in each run)"
-                : "")
-            + "; "
-            + number(fixed)
-            + " that the mask leaves as they are, "
-            + (sampled ? "about " : "")
-            + number(coincidences)
-            + " that somebody else had before";
-    return Outcome.of("no leak", leakFaults, figures, figures)
+    Sentence fresh = unrepeatable > 0 ? ProofWording.BUT_FRESH.of(unrepeatable) : Sentence.NONE;
+    Sentence figures =
+        (sampled ? ProofWording.RECOMPUTED_ABOUT : ProofWording.RECOMPUTED)
+            .of(cells, fresh, fixed, coincidences);
+    return Outcome.of(Check.NO_LEAK, leakFaults, figures, figures)
         .counting(
             "masked_cells",
             cells,
@@ -462,8 +407,8 @@ public final class Verifier {
             unrepeatable);
   }
 
-  private String equalFigures() {
-    List<String> figures = new ArrayList<>();
+  private Sentence equalFigures() {
+    List<Sentence> figures = new ArrayList<>();
     scopes.forEach(
         (scope, sample) -> {
           long before = sample.distinct();
@@ -471,46 +416,28 @@ public final class Verifier {
           if (after < before) {
             int shown = scope.indexOf(TableProof.BEHIND);
             figures.add(
-                (shown < 0 ? scope : scope.substring(0, shown))
-                    + " "
-                    + number(before)
-                    + " → "
-                    + number(after));
+                ProofWording.FEWER_OF_ONE.of(
+                    shown < 0 ? scope : scope.substring(0, shown), before, after));
           }
         });
-    return figures.isEmpty()
-        ? "as many different values as before in every kind"
-        : "different values: " + String.join(", ", figures) + "; all others as many as before";
+    return figures.isEmpty() ? ProofWording.AS_MANY.of() : ProofWording.FEWER.of(figures);
   }
 
   /** What stood in JSON at paths that the register does not know: masked by shape, and counted. */
   private Outcome paths() {
-    List<String> unknown = new ArrayList<>();
+    List<Sentence> unknown = new ArrayList<>();
     jsons.forEach(
         (column, json) -> {
           if (json.unknownValues() > 0) {
             unknown.add(
-                column
-                    + " "
-                    + counted(json.unknownValues(), "value")
-                    + " at "
-                    + counted(json.unknownPaths(), "path"));
+                ProofWording.PATHS_OF_ONE.of(
+                    column.toString(), json.unknownValues(), json.unknownPaths()));
           }
         });
     return Outcome.of(
-        "paths in JSON",
+        Check.PATHS_IN_JSON,
         List.of(),
-        unknown.isEmpty()
-            ? "every path is in the register"
-            : "not in the register, masked by their shape: " + String.join(", ", unknown),
-        "");
-  }
-
-  private static String counted(long number, String noun) {
-    return number(number) + " " + noun + (number == 1 ? "" : "s");
-  }
-
-  private static String number(long number) {
-    return String.format(Locale.ROOT, "%,d", number);
+        unknown.isEmpty() ? ProofWording.PATHS_KNOWN.of() : ProofWording.PATHS_UNKNOWN.of(unknown),
+        Sentence.NONE);
   }
 }

@@ -5,6 +5,7 @@ import yemble.core.schema.DataType;
 import yemble.core.schema.DataType.Base;
 import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline.ColumnOutline;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.crossing.Dialect;
 
 /** What other engines' structures become in MariaDB. */
@@ -96,18 +97,18 @@ final class MariadbDialect implements Dialect {
   }
 
   @Override
-  public String misfit(DataType type, Object value) {
+  public Sentence misfit(DataType type, Object value) {
     if (value instanceof Double number && (Double.isNaN(number) || Double.isInfinite(number))) {
-      return "not a finite number";
+      return Misfit.NOT_FINITE.of();
     }
     if (type.base() == Base.TIME
         && value.toString().matches("-?[0-8]?\\d\\d:[0-5]\\d:[0-5]\\d.*")) {
-      return "";
+      return Sentence.NONE;
     }
     if (value instanceof byte[] && type.base() == Base.ANY) {
-      return "binary, in a column of texts";
+      return Misfit.BINARY_AMONG_TEXTS.of();
     }
-    String general = Misfit.of(type, value);
+    Sentence general = Misfit.why(type, value);
     // Days that no calendar has, as long as they look like days.
     boolean lenient =
         !general.isEmpty()
@@ -116,6 +117,6 @@ final class MariadbDialect implements Dialect {
                   value.toString().matches("\\d{4}-(0\\d|1[0-2])-([0-2]\\d|3[01])( [0-2]\\d:.*)?");
               default -> false;
             };
-    return lenient ? "" : general;
+    return lenient ? Sentence.NONE : general;
   }
 }

@@ -21,6 +21,7 @@ import yemble.core.store.Counting;
 import yemble.core.store.InPlace;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.rows.Lanes;
 import yemble.jdbc.rows.Overwriter;
 import yemble.jdbc.rows.RewriteScript;
@@ -442,7 +443,7 @@ final class MariadbInPlace implements InPlace {
   }
 
   @Override
-  public List<String> faults(List<Part> parts) {
+  public List<Sentence> faults(List<Part> parts) {
     try {
       return overwriter.faults(parts);
     } catch (SQLException e) {

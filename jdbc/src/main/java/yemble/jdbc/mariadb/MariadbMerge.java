@@ -20,6 +20,7 @@ import yemble.core.store.Counting;
 import yemble.core.store.Merge;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSource;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.rows.KeptKeys;
 import yemble.jdbc.rows.MarkLines;
 import yemble.jdbc.rows.Merger;
@@ -236,7 +237,7 @@ final class MariadbMerge extends MariadbLoad implements Merge {
   }
 
   @Override
-  public List<String> faults(MergePlan plan) {
+  public List<Sentence> faults(MergePlan plan) {
     return byIndexes(() -> merger(plan).faults());
   }
 

@@ -5,6 +5,7 @@ import yemble.core.schema.DataType;
 import yemble.core.schema.DataType.Base;
 import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline.ColumnOutline;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.crossing.Dialect;
 
 /** What other engines' structures become in PostgreSQL. */
@@ -75,20 +76,20 @@ final class PostgresqlDialect implements Dialect {
   }
 
   @Override
-  public String misfit(DataType type, Object value) {
+  public Sentence misfit(DataType type, Object value) {
     if (value instanceof byte[] && type.base() == Base.ANY) {
-      return "binary, in a column of texts";
+      return Misfit.BINARY_AMONG_TEXTS.of();
     }
-    String general = Misfit.of(type, value);
+    Sentence general = Misfit.why(type, value);
     if (!general.isEmpty() || !(value instanceof String text)) {
       return general;
     }
     if (type.base() == Base.JSON && DataType.namesTwice(text)) {
-      return "names a key of an object twice";
+      return Misfit.KEY_TWICE.of();
     }
     return text.indexOf('\u0000') >= 0 || (type.base() == Base.JSON && text.contains("\\u0000"))
-        ? "holds a character of the code zero"
-        : "";
+        ? Misfit.CODE_ZERO.of()
+        : Sentence.NONE;
   }
 
   @Override

@@ -15,6 +15,7 @@ import yemble.core.schema.Schema;
 import yemble.core.store.InPlace;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.rows.Lanes;
 import yemble.jdbc.rows.Overwriter;
 import yemble.jdbc.rows.RewriteScript;
@@ -400,7 +401,7 @@ final class PostgresqlInPlace implements InPlace {
   }
 
   @Override
-  public List<String> faults(List<Part> parts) {
+  public List<Sentence> faults(List<Part> parts) {
     try {
       return overwriter.faults(parts);
     } catch (SQLException e) {

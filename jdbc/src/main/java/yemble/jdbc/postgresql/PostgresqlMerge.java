@@ -14,6 +14,7 @@ import yemble.core.store.Counting;
 import yemble.core.store.Merge;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSource;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.rows.KeptKeys;
 import yemble.jdbc.rows.Merger;
 
@@ -122,7 +123,7 @@ final class PostgresqlMerge extends PostgresqlLoad implements Merge {
   }
 
   @Override
-  public List<String> faults(MergePlan plan) {
+  public List<Sentence> faults(MergePlan plan) {
     return merger(plan).faults();
   }
 

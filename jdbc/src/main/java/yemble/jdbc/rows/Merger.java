@@ -25,6 +25,8 @@ import yemble.core.project.Loading.Broken;
 import yemble.core.project.Loading.Way;
 import yemble.core.schema.Column;
 import yemble.core.schema.Link;
+import yemble.core.store.Waited;
+import yemble.core.wording.Sentence;
 
 /**
  * Merges rows that wait in tables of their own into those of a target, in sets.
@@ -1075,8 +1077,8 @@ public final class Merger {
   // ---- afterwards
 
   /** What is not as it waited, or leads elsewhere. */
-  public List<String> faults() {
-    List<String> faults = new ArrayList<>();
+  public List<Sentence> faults() {
+    List<Sentence> faults = new ArrayList<>();
     String doing = "";
     try {
       for (Part part : plan.parts()) {
@@ -1097,11 +1099,11 @@ public final class Merger {
   private static final String PUT = ".act IN ('I', 'U')";
 
   /** Rows that are not there, or whose values are others, links and keys apart. */
-  private void lost(Part part, List<String> faults) throws SQLException {
+  private void lost(Part part, List<Sentence> faults) throws SQLException {
     List<String> linked = new ArrayList<>(part.key());
     part.links().forEach(follow -> linked.addAll(follow.link().childColumns()));
-    Map<String, String> checks = new LinkedHashMap<>();
-    checks.put("gone", column("t", part.key().get(0)) + " IS NULL");
+    Map<Waited, String> checks = new LinkedHashMap<>();
+    checks.put(Waited.GONE, column("t", part.key().get(0)) + " IS NULL");
     String differs =
         part.columns().stream()
             .filter(column -> !linked.contains(column.name()))
@@ -1114,10 +1116,10 @@ public final class Merger {
             .collect(Collectors.joining(" OR "));
     if (!differs.isEmpty()) {
       checks.put(
-          "not as they came",
+          Waited.NOT_AS_THEY_CAME,
           column("t", part.key().get(0)) + " IS NOT NULL AND (" + differs + ")");
     }
-    for (Map.Entry<String, String> check : checks.entrySet()) {
+    for (Map.Entry<Waited, String> check : checks.entrySet()) {
       long rows =
           count(
               "SELECT count(*) FROM "
@@ -1136,14 +1138,13 @@ public final class Merger {
                   + " AND "
                   + check.getValue());
       if (rows > 0) {
-        faults.add(
-            part.name() + ": " + String.format(Locale.ROOT, "%,d rows ", rows) + check.getKey());
+        faults.add(check.getKey().of(rows).about(part.name()));
       }
     }
   }
 
   /** Rows whose link leads to another row than the one it led to before. */
-  private void astray(Part part, Follow follow, List<String> faults) throws SQLException {
+  private void astray(Part part, Follow follow, List<Sentence> faults) throws SQLException {
     Link link = follow.link();
     Part parent = plan.part(link.parent());
     if (parent.key().isEmpty()) {
@@ -1202,7 +1203,7 @@ public final class Merger {
                             + column("u", link.parentColumns().get(i)))
                 + ", 1 = 0)");
     if (rows > 0) {
-      faults.add(link + ": " + String.format(Locale.ROOT, "%,d rows lead elsewhere", rows));
+      faults.add(Waited.ASTRAY.of(rows).about(link));
     }
   }
 

@@ -15,6 +15,8 @@ import yemble.core.schema.Column;
 import yemble.core.store.InPlace.Edited;
 import yemble.core.store.InPlace.Part;
 import yemble.core.store.InPlace.Way;
+import yemble.core.store.Waited;
+import yemble.core.wording.Sentence;
 
 /**
  * The statements that put rows in the place of others: rows wait in tables of their own, with all
@@ -398,8 +400,8 @@ public final class Overwriter {
   }
 
   /** What of some tables is not as it waited. */
-  public List<String> faults(List<Part> parts) throws SQLException {
-    List<String> faults = new ArrayList<>();
+  public List<Sentence> faults(List<Part> parts) throws SQLException {
+    List<Sentence> faults = new ArrayList<>();
     for (Part part : parts) {
       faults.addAll(faults(part));
     }
@@ -407,8 +409,8 @@ public final class Overwriter {
   }
 
   /** What of a table is not as it waited. */
-  private List<String> faults(Part part) throws SQLException {
-    List<String> faults = new ArrayList<>();
+  private List<Sentence> faults(Part part) throws SQLException {
+    List<Sentence> faults = new ArrayList<>();
     String target = sql.target(part.table().name());
     String staged = sql.staged(part.table().name());
     if (part.way() != Way.BY_KEY) {
@@ -416,9 +418,7 @@ public final class Overwriter {
       long waited =
           part.way() == Way.EMPTIED ? 0 : Long.parseLong(sql.one("SELECT count(*) FROM " + staged));
       if (there != waited) {
-        faults.add(
-            String.format(
-                Locale.ROOT, "%s: %,d rows, not %,d", part.table().name(), there, waited));
+        faults.add(Waited.ROWS_NOT.of(there, waited).about(part.table().name()));
       }
       return faults;
     }
@@ -444,9 +444,7 @@ public final class Overwriter {
                     + " IS NULL OR "
                     + differs));
     if (rows > 0) {
-      faults.add(
-          String.format(
-              Locale.ROOT, "%s: %,d rows are not what waited", part.table().name(), rows));
+      faults.add(Waited.OTHERS.of(rows).about(part.table().name()));
     }
     return faults;
   }

@@ -3,7 +3,9 @@ package yemble.jdbc.sqlite;
 import java.util.stream.Collectors;
 import yemble.core.schema.DataType;
 import yemble.core.schema.DataType.Base;
+import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline.ColumnOutline;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.crossing.Dialect;
 
 /**
@@ -69,17 +71,17 @@ final class SqliteDialect implements Dialect {
 
   /** Any column takes any value, but for what no SQLite value is. */
   @Override
-  public String misfit(DataType type, Object value) {
+  public Sentence misfit(DataType type, Object value) {
     if (value instanceof Double number && Double.isNaN(number)) {
-      return "not a number";
+      return Misfit.NOT_A_NUMBER.of();
     }
     boolean real = type.base() == Base.FLOAT || type.base() == Base.DOUBLE;
     if (real && value.equals(-0.0)) {
-      return "a negative zero, which becomes a plain one";
+      return Misfit.NEGATIVE_ZERO.of();
     }
     if (type.base() == Base.ENUM && !type.labels().contains(value.toString())) {
-      return "none of the labels";
+      return Misfit.NO_LABEL.of();
     }
-    return "";
+    return Sentence.NONE;
   }
 }

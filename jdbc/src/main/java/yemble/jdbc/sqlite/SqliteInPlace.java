@@ -27,6 +27,7 @@ import yemble.core.schema.SchemaObject;
 import yemble.core.store.InPlace;
 import yemble.core.store.Load;
 import yemble.core.store.Reader;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.rows.MarkLines;
 import yemble.jdbc.rows.Overwriter;
 import yemble.jdbc.rows.RewriteScript;
@@ -331,7 +332,7 @@ final class SqliteInPlace implements InPlace {
   }
 
   @Override
-  public List<String> faults(List<Part> parts) {
+  public List<Sentence> faults(List<Part> parts) {
     try {
       return overwriter.faults(parts);
     } catch (SQLException e) {

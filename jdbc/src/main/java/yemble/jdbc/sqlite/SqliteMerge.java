@@ -31,6 +31,7 @@ import yemble.core.store.Merge;
 import yemble.core.store.Reader;
 import yemble.core.store.RowSource;
 import yemble.core.store.Statements;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.rows.KeptKeys;
 import yemble.jdbc.rows.Merger;
 
@@ -220,7 +221,7 @@ final class SqliteMerge implements Merge {
   }
 
   @Override
-  public List<String> faults(MergePlan plan) {
+  public List<Sentence> faults(MergePlan plan) {
     return merger(plan).faults();
   }
 

@@ -5,6 +5,7 @@ import yemble.core.schema.DataType;
 import yemble.core.schema.DataType.Base;
 import yemble.core.schema.Misfit;
 import yemble.core.schema.Outline.ColumnOutline;
+import yemble.core.wording.Sentence;
 import yemble.jdbc.crossing.Dialect;
 
 /** What structures become in the SQL standard's own words. */
@@ -73,7 +74,7 @@ final class StandardDialect implements Dialect {
   }
 
   @Override
-  public String misfit(DataType type, Object value) {
-    return Misfit.of(type, value);
+  public Sentence misfit(DataType type, Object value) {
+    return Misfit.why(type, value);
   }
 }

@@ -1,0 +1,55 @@
+package yemble.core.survey;
+
+import yemble.core.wording.Wording;
+
+/** What survey says of a column. */
+enum SurveyWording implements Wording {
+  UNREAD("not looked at: its table cannot be read"),
+  CALLED("called \"${words}\""),
+  COMMENT("the comment: ${words}"),
+  NO_VALUES("no values"),
+  NOTHING_SPEAKS("nothing speaks for personal data"),
+  UNKNOWN_TEXT("text that nothing is known of"),
+  UNKNOWN_BYTES("bytes that nothing is known of"),
+  SHORT_VALUES("${different} different short values"),
+  FORMAT("${values} of ${sampled} values are ${format}"),
+  VALUES("${values} of ${sampled} values${sort}${known} (${percent})"),
+  AS_SORT(" as ${sort}"),
+  HAVE_FORM(" have the form"),
+  HAVE_FORM_KNOWN(" have the form, ${known} are known"),
+  REFUSED("${values} not: ${why}"),
+  MENTION("${values} mention ${what}"),
+  MENTION_TOO("${values} ${what}"),
+  ALL_OF("${parts}"),
+  FAMILY_FIRST("the family name comes first in ${values}, the given name in ${others}"),
+  MOST_BETWEEN("most between ${from} and ${to}"),
+  REPEATS(
+      "${values} of ${sampled} values (${percent}) repeat what other columns of their row hold"),
+  XML("XML that holds ${paths}"),
+  REFERS("refers to ${column}"),
+  // the table around
+  NOT_SAID("nothing says whether the table is about people"),
+  ABOUT_PEOPLE("the table is about people by its name"),
+  ABOUT_THINGS("the table is about things by its name"),
+  COLUMNS_OF_PEOPLE("${columns:column} beside it only people have"),
+  TABLE_REFERS("the table refers to ${table}"),
+  /** What an earlier survey has said. */
+  SAID("${text}"),
+  // definitions, and what differs from the register
+  ONE_TEXT("a text in it"),
+  TEXTS("${texts} texts in it"),
+  NOT_IN_REGISTER("${column} is not in the register"),
+  ANOTHER_TYPE("${column} is ${type}, in the register ${registered}"),
+  REGISTER_ONLY("${column} is in the register only");
+
+  private final String words;
+
+  SurveyWording(String words) {
+    this.words = words;
+  }
+
+  @Override
+  public String words() {
+    return words;
+  }
+}
