@@ -1,7 +1,6 @@
 package yemble.cli;
 
 import java.nio.file.Path;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -9,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import yemble.core.kind.Kinds;
+import yemble.core.moment.Now;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -76,8 +76,7 @@ final class Decider {
           .remedy("add --reason \"…\"");
     }
     return current(line)
-        .decided(
-            decision, kind, System.getProperty("user.name"), LocalDate.now().toString(), reason);
+        .decided(decision, kind, System.getProperty("user.name"), Now.day().toString(), reason);
   }
 
   /** Whether a line was decided when its column had another type: then it is open again. */

@@ -1,12 +1,12 @@
 package yemble.cli;
 
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import yemble.core.job.Preparation;
+import yemble.core.moment.Now;
 import yemble.core.row.RowSet;
 import yemble.core.schema.Table;
 import yemble.core.subset.Explanation;
@@ -56,7 +56,7 @@ final class GaugePage {
             "from",
             job.from().title(),
             "moment",
-            SurveyView.moment(Instant.now())),
+            SurveyView.moment(Now.moment())),
         data,
         Page.Library.GRAPH);
   }

@@ -14,6 +14,7 @@ import picocli.CommandLine.Option;
 import yemble.core.job.Handover;
 import yemble.core.job.Progress;
 import yemble.core.job.Run;
+import yemble.core.moment.Now;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.problem.Failure;
@@ -163,7 +164,7 @@ final class LoadCommand implements Callable<Integer> {
   }
 
   private int load(ParcelReader parcel, Handover handover, List<Object> results) {
-    Instant start = Instant.now();
+    Instant start = Now.moment();
     Database into = handover.into();
     String job = parcel.manifest().load().job();
     Run.Result result =
@@ -174,7 +175,7 @@ final class LoadCommand implements Callable<Integer> {
     if (result.committed()) {
       Stop.loaded(into.title(), job);
     }
-    Duration took = Duration.between(start, Instant.now());
+    Duration took = Duration.between(start, Now.moment());
     Map<String, Object> told =
         Json.object(
             "into", Json.database(into),

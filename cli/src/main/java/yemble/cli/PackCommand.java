@@ -15,6 +15,7 @@ import yemble.core.crypto.SecretKey;
 import yemble.core.job.Pack;
 import yemble.core.job.Preparation;
 import yemble.core.job.Progress;
+import yemble.core.moment.Now;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.OutputFile;
@@ -60,7 +61,7 @@ final class PackCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    Instant start = Instant.now();
+    Instant start = Now.moment();
     Project project = common.read();
     boolean printed = to != null && to.toString().equals("-");
     if (printed && common.json) {
@@ -115,7 +116,7 @@ final class PackCommand implements Callable<Integer> {
       if (spool != null) {
         printed(spool, result);
       } else {
-        report(preparation, pack, file, result, Duration.between(start, Instant.now()));
+        report(preparation, pack, file, result, Duration.between(start, Now.moment()));
       }
       return result.committed() ? 0 : 1;
     }

@@ -27,6 +27,7 @@ import yemble.core.job.OneRun;
 import yemble.core.job.Progress;
 import yemble.core.job.Rewriting;
 import yemble.core.job.UndoFile;
+import yemble.core.moment.Now;
 import yemble.core.name.TableName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -109,7 +110,7 @@ final class RewriteCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    Instant start = Instant.now();
+    Instant start = Now.moment();
     if (!undo.isEmpty()) {
       age();
     }
@@ -275,7 +276,7 @@ final class RewriteCommand implements Callable<Integer> {
     Stop.finds(copy + " is rewritten", "yemble verify " + asked.name());
     boolean holds =
         result.written() && result.findings().stream().noneMatch(finding -> finding.fails());
-    report(rewriting, asked, result, holds, wayBack, Duration.between(start, Instant.now()));
+    report(rewriting, asked, result, holds, wayBack, Duration.between(start, Now.moment()));
     return holds ? 0 : 1;
   }
 
@@ -403,9 +404,9 @@ final class RewriteCommand implements Callable<Integer> {
       output.flush();
       return;
     }
-    Instant start = Instant.now();
+    Instant start = Now.moment();
     Changes changes = Changes.of(rewriting.job(), progress);
-    Duration counting = Duration.between(start, Instant.now());
+    Duration counting = Duration.between(start, Now.moment());
     if (common.json) {
       Map<String, Object> json = json(rewriting);
       json.put("written", false);

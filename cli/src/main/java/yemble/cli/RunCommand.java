@@ -22,6 +22,7 @@ import yemble.core.job.Progress;
 import yemble.core.job.Run;
 import yemble.core.job.StepAlone;
 import yemble.core.job.StepRun;
+import yemble.core.moment.Now;
 import yemble.core.plan.Contradictions;
 import yemble.core.plan.TablePlan;
 import yemble.core.problem.Problem;
@@ -85,7 +86,7 @@ final class RunCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    Instant start = Instant.now();
+    Instant start = Now.moment();
     Progress progress = ProgressView.of(common.output);
     Project project = common.read();
     Job asked = pick.of(project, project.job(job));
@@ -176,7 +177,7 @@ final class RunCommand implements Callable<Integer> {
     if (result.committed()) {
       Stop.loaded(target, preparation.job().name());
     }
-    report(preparation, run, result, merge, Duration.between(start, Instant.now()));
+    report(preparation, run, result, merge, Duration.between(start, Now.moment()));
     return result.committed() ? 0 : 1;
   }
 

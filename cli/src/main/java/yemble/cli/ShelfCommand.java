@@ -18,6 +18,7 @@ import yemble.core.job.Opened;
 import yemble.core.job.Staleness;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.Mark;
+import yemble.core.moment.Now;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.parcel.Shelf;
@@ -121,7 +122,7 @@ final class ShelfCommand implements Callable<Integer> {
   }
 
   private static String age(Instant at) {
-    Duration age = Duration.between(at, Instant.now());
+    Duration age = Duration.between(at, Now.moment());
     if (age.toHours() < 1) {
       return Output.counted(Math.max(0, age.toMinutes()), "minute") + " ago";
     }

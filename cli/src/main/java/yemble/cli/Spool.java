@@ -8,8 +8,8 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileTime;
 import java.time.Duration;
-import java.time.Instant;
 import yemble.core.file.WrittenFile;
+import yemble.core.moment.Now;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Project;
@@ -33,7 +33,7 @@ record Spool(Path file) implements AutoCloseable {
 
   /** Removes what a killed program has left a day ago and longer. */
   private static void removeAbandoned(Path state) throws IOException {
-    FileTime yesterday = FileTime.from(Instant.now().minus(Duration.ofDays(1)));
+    FileTime yesterday = FileTime.from(Now.moment().minus(Duration.ofDays(1)));
     try (DirectoryStream<Path> left = Files.newDirectoryStream(state, NAME + "*" + ENDING)) {
       for (Path file : left) {
         if (Files.getLastModifiedTime(file).compareTo(yesterday) < 0) {

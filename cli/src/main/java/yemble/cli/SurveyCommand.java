@@ -4,7 +4,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -15,6 +14,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.file.WrittenFile.Readers;
+import yemble.core.moment.Now;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
@@ -135,7 +135,7 @@ final class SurveyCommand implements Callable<Integer> {
   }
 
   private void everything(Project project, Database database, Path state, int most) {
-    Instant start = Instant.now();
+    Instant start = Now.moment();
     Optional<OutputFile> output =
         Optional.ofNullable(page)
             .map(named -> OutputFile.of(project, named, overwrite, common.environment()));
@@ -163,7 +163,7 @@ final class SurveyCommand implements Callable<Integer> {
             before,
             findings,
             definitions,
-            LocalDate.now().toString(),
+            Now.day().toString(),
             conventions.people(),
             conventions.kinds());
     merge.register().write(file);
@@ -179,7 +179,7 @@ final class SurveyCommand implements Callable<Integer> {
           description,
           results,
           most,
-          Duration.between(start, Instant.now()),
+          Duration.between(start, Now.moment()),
           kept.resumed());
       view.overview(results);
       view.changes(before, merge);

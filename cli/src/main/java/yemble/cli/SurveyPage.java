@@ -2,12 +2,12 @@ package yemble.cli;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.moment.Now;
 import yemble.core.project.Database;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
@@ -33,7 +33,7 @@ final class SurveyPage {
       SurveyState.last(state, database.name())
           .ifPresent(kept -> surveyed.add(object(project, database, kept)));
     }
-    String moment = SurveyView.moment(Instant.now());
+    String moment = SurveyView.moment(Now.moment());
     return Page.of(
         "survey",
         "Personal data, surveyed " + moment,

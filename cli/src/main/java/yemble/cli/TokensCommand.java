@@ -3,7 +3,6 @@ package yemble.cli;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -16,6 +15,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.crypto.SecretKey;
 import yemble.core.job.TokenStores;
+import yemble.core.moment.Now;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.KeyFile;
@@ -368,7 +368,7 @@ final class TokensCommand implements Callable<Integer> {
     public Integer call() {
       Project project = common.read();
       StoreSettings settings = project.store(name);
-      LocalDate before = LocalDate.now(ZoneOffset.UTC).minusDays(days(settings));
+      LocalDate before = Now.dayInUtc().minusDays(days(settings));
       long gone;
       try (TokenStore store = open(common, project, settings)) {
         Question.confirm(

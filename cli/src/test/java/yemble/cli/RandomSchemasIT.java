@@ -46,7 +46,7 @@ class RandomSchemasIT {
 
   @Test
   void schemasOfTheUsualBuild() throws Exception {
-    draw(Long.getLong("yemble.seed", 1), Integer.getInteger("yemble.schemas", 60));
+    draw(Long.getLong("yemble.seed", 1), Integer.getInteger("yemble.schemas", 40));
   }
 
   @Test

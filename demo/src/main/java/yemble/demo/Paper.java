@@ -156,7 +156,7 @@ final class Paper {
         accounts.add(
             username,
             i * 3,
-            i % 3 == 0 ? letters(random, 40, HEX) : "$2b$12$" + letters(random, 53, BASE64),
+            i % 3 == 0 ? letters(random, 40, HEX) : "$2b$10$" + letters(random, 53, BASE64),
             i % 5 == 0 ? null : LocalDateTime.of(2025, 1, 1, 0, 0).plusMinutes(i).toString());
         for (int n = random.nextInt(4); n > 0; n--) {
           sessions.add(

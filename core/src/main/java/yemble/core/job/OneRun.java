@@ -2,10 +2,9 @@ package yemble.core.job;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import yemble.core.file.HeldFile;
 import yemble.core.file.WrittenFile;
+import yemble.core.moment.Now;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Project;
@@ -35,7 +34,7 @@ public final class OneRun {
                   + " "
                   + what
                   + " since "
-                  + Instant.now().truncatedTo(ChronoUnit.SECONDS)
+                  + Now.second()
                   + ", process "
                   + ProcessHandle.current().pid());
       if (tried.held() == null) {

@@ -2,8 +2,6 @@ package yemble.core.job;
 
 import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,6 +11,7 @@ import java.util.TreeMap;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.Mark;
+import yemble.core.moment.Now;
 import yemble.core.name.TableName;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelSink;
@@ -105,7 +104,7 @@ public final class Pack {
   private Loaded load(ParcelSink sink, Verifier verifier, String tool, String user) {
     return new Loaded(
         tool,
-        Instant.now().truncatedTo(ChronoUnit.SECONDS),
+        Now.second(),
         user,
         job.job().name(),
         job.from().title(),

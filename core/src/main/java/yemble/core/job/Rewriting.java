@@ -1,8 +1,6 @@
 package yemble.core.job;
 
 import java.time.Duration;
-import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -19,6 +17,7 @@ import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.Mark;
 import yemble.core.mark.Rewritten;
+import yemble.core.moment.Now;
 import yemble.core.name.TableName;
 import yemble.core.parcel.ParcelSink;
 import yemble.core.plan.TablePlan;
@@ -568,7 +567,7 @@ public final class Rewriting implements AutoCloseable {
       Loaded proved =
           new Loaded(
                   tool,
-                  Instant.now().truncatedTo(ChronoUnit.SECONDS),
+                  Now.second(),
                   user,
                   open.job().name(),
                   from.title(),

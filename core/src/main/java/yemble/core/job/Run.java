@@ -1,8 +1,6 @@
 package yemble.core.job;
 
 import java.time.Duration;
-import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -16,6 +14,7 @@ import yemble.core.mark.Comparison;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.Mark;
+import yemble.core.moment.Now;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.plan.Limits;
@@ -282,7 +281,7 @@ public final class Run implements AutoCloseable {
       List<String> made, byte[] digestKey, List<LoadedTable> tables, String tool, String user) {
     return new Loaded(
             tool,
-            Instant.now().truncatedTo(ChronoUnit.SECONDS),
+            Now.second(),
             user,
             job.job().name(),
             job.from().title(),

@@ -1,12 +1,12 @@
 package yemble.core.job;
 
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import yemble.core.crypto.SecretKey;
+import yemble.core.moment.Now;
 import yemble.core.parcel.Manifest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
@@ -29,7 +29,7 @@ public final class Staleness {
   public static List<Sentence> of(
       Project project, Manifest manifest, Schema schema, Map<String, String> environment) {
     List<Sentence> reasons = new ArrayList<>();
-    Duration age = Duration.between(manifest.load().at(), Instant.now());
+    Duration age = Duration.between(manifest.load().at(), Now.moment());
     if (age.compareTo(project.parcels().maxAge()) > 0) {
       reasons.add(
           age.toDays() > 1

@@ -2,7 +2,6 @@ package yemble.core.job;
 
 import java.time.Duration;
 import java.time.LocalDate;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -20,6 +19,7 @@ import yemble.core.mask.Masks;
 import yemble.core.mask.step.Own;
 import yemble.core.mask.step.Token;
 import yemble.core.mask.step.TokenMask;
+import yemble.core.moment.Now;
 import yemble.core.name.ColumnName;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
@@ -250,7 +250,7 @@ public final class TokenStores {
         TokenStore store = open.computeIfAbsent(settings.name(), name -> open(settings, job.key()));
         long start = System.nanoTime();
         long values = keep(job, store, each.getKey(), each.getValue(), progress);
-        LocalDate today = LocalDate.now(ZoneOffset.UTC);
+        LocalDate today = Now.dayInUtc();
         Optional<LocalDate> until = settings.keep().map(time -> today.plusDays(time.toDays()));
         kept.add(
             new Kept(

@@ -16,6 +16,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import yemble.core.file.WrittenFile;
 import yemble.core.mark.Loaded;
+import yemble.core.moment.Now;
 import yemble.core.parcel.ParcelReader;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
@@ -36,7 +37,7 @@ public record UndoFile(Path file, String database, Instant until) {
 
   /** Where the originals of a rewrite that begins now are to be. */
   static UndoFile next(Project project, String database, Duration kept) {
-    Instant until = Instant.now().plus(kept).truncatedTo(ChronoUnit.SECONDS);
+    Instant until = Now.moment().plus(kept).truncatedTo(ChronoUnit.SECONDS);
     Path folder = folder(project);
     try {
       WrittenFile.folder(folder);
@@ -84,7 +85,7 @@ public record UndoFile(Path file, String database, Instant until) {
   /** Removes those whose time is over. */
   public static void expire(Project project) {
     for (UndoFile each : all(project)) {
-      if (each.until().isBefore(Instant.now())) {
+      if (each.until().isBefore(Now.moment())) {
         each.remove();
       }
     }

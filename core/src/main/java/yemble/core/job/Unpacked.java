@@ -1,7 +1,5 @@
 package yemble.core.job;
 
-import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -9,6 +7,7 @@ import java.util.Optional;
 import java.util.Set;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
+import yemble.core.moment.Now;
 import yemble.core.name.ColumnName;
 import yemble.core.parcel.Manifest;
 import yemble.core.parcel.ParcelReader;
@@ -114,7 +113,7 @@ record Unpacked(ParcelReader parcel, Project project) {
   Loaded loaded(String tool, String user, long rows, List<String> made, List<LoadedTable> tables) {
     return new Loaded(
         tool,
-        Instant.now().truncatedTo(ChronoUnit.SECONDS),
+        Now.second(),
         user,
         packed().job(),
         from().title(),

@@ -25,7 +25,9 @@ import yemble.core.yaml.YamlValue;
  */
 public final class OutputFile {
   private static final Pattern FILE = Pattern.compile("\\$\\{file:([^}]*)}");
-  private static final String SQLITE = "jdbc:sqlite:";
+
+  /** A url of an engine that keeps its database in a file: behind its name comes the path. */
+  private static final Pattern FILE_URL = Pattern.compile("jdbc:\\w+:(?!//)(.+)");
 
   private final Path path;
   private final WrittenFiles written;
@@ -154,8 +156,9 @@ public final class OutputFile {
       while (reference.find()) {
         add(own, directory, reference.group(1));
       }
-      if (word.startsWith(SQLITE)) {
-        path(directory, word.substring(SQLITE.length()))
+      Matcher url = FILE_URL.matcher(word);
+      if (url.matches()) {
+        path(directory, url.group(1))
             .forEach(database -> own.addAll(DatabaseFile.family(database)));
       } else {
         add(own, directory, word);

@@ -40,7 +40,7 @@ public record Outline(List<TableOutline> tables, List<SchemaObject> rest) {
                 said.add(
                     new SchemaObject(
                         SchemaObject.Type.OTHER,
-                        "the name of column " + name + ": it is " + other + " there",
+                        SchemaWording.COLUMN_NAME.of(name, other).toString(),
                         "",
                         "")));
     List<TableOutline> renamed = new ArrayList<>();
@@ -51,7 +51,9 @@ public record Outline(List<TableOutline> tables, List<SchemaObject> rest) {
       Map<String, ColumnOutline> columns = new HashMap<>();
       table.columns().forEach((name, column) -> columns.put(own.apply(name), column));
       if (any && !table.checks().isEmpty()) {
-        said.add(new SchemaObject(SchemaObject.Type.OTHER, "checks of " + old.name(), "", ""));
+        said.add(
+            new SchemaObject(
+                SchemaObject.Type.OTHER, SchemaWording.CHECKS.of(old.name()).toString(), "", ""));
       }
       renamed.add(
           new TableOutline(

@@ -46,6 +46,43 @@ public final class SurveyState {
       boolean complete,
       long nanos) {}
 
+  /** A sentence of survey: its wording, and values of which those that are sentences lie within. */
+  private record StoredReason(SurveyWording wording, List<StoredValue> values) {
+    static StoredReason of(Sentence sentence) {
+      return new StoredReason(
+          sentence.isEmpty() ? null : (SurveyWording) sentence.wording(),
+          sentence.values().stream().map(StoredValue::of).toList());
+    }
+
+    Sentence sentence() {
+      return wording == null
+          ? Sentence.NONE
+          : wording.of(values.stream().map(StoredValue::value).toArray());
+    }
+  }
+
+  /** One of the four. */
+  private record StoredValue(
+      Long number, String text, List<StoredValue> list, StoredReason sentence) {
+    static StoredValue of(Object value) {
+      return value instanceof Sentence sentence
+          ? new StoredValue(null, null, null, StoredReason.of(sentence))
+          : value instanceof List<?> list
+              ? new StoredValue(null, null, list.stream().map(StoredValue::of).toList(), null)
+              : value instanceof Long number
+                  ? new StoredValue(number, null, null, null)
+                  : new StoredValue(null, value.toString(), null, null);
+    }
+
+    Object value() {
+      return sentence != null
+          ? sentence.sentence()
+          : list != null
+              ? list.stream().map(StoredValue::value).toList()
+              : number != null ? number : text;
+    }
+  }
+
   /** A finding without its examples. */
   @JsonIgnoreProperties(ignoreUnknown = true)
   private record StoredFinding(
@@ -56,7 +93,7 @@ public final class SurveyState {
       double confidence,
       yemble.core.project.RegisterLine.Decision suggested,
       boolean sure,
-      List<String> reasons,
+      List<StoredReason> reasons,
       long sampled,
       long hits,
       List<Finding.Refusal> refusals,
@@ -70,7 +107,7 @@ public final class SurveyState {
           f.confidence(),
           f.suggested(),
           f.sure(),
-          f.reasons().stream().map(Sentence::toString).toList(),
+          f.reasons().stream().map(StoredReason::of).toList(),
           f.sampled(),
           f.hits(),
           f.refusals(),
@@ -86,7 +123,7 @@ public final class SurveyState {
           confidence,
           suggested,
           sure,
-          reasons.stream().map(reason -> SurveyWording.SAID.of(reason)).toList(),
+          reasons.stream().map(StoredReason::sentence).toList(),
           sampled,
           hits,
           refusals,

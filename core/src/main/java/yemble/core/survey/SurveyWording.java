@@ -33,8 +33,6 @@ enum SurveyWording implements Wording {
   ABOUT_THINGS("the table is about things by its name"),
   COLUMNS_OF_PEOPLE("${columns:column} beside it only people have"),
   TABLE_REFERS("the table refers to ${table}"),
-  /** What an earlier survey has said. */
-  SAID("${text}"),
   // definitions, and what differs from the register
   ONE_TEXT("a text in it"),
   TEXTS("${texts} texts in it"),

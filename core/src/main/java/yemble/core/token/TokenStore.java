@@ -4,16 +4,14 @@ import com.google.crypto.tink.subtle.AesGcmJce;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
-import java.time.Instant;
 import java.time.LocalDate;
-import java.time.ZoneOffset;
-import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import yemble.core.crypto.SecretKey;
+import yemble.core.moment.Now;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.store.Conveyor;
@@ -177,7 +175,7 @@ public final class TokenStore implements AutoCloseable {
      * @throws Problem of type DATABASE if somebody has rotated the store since it was opened
      */
     public void finish() {
-      if (!waiting.finish(head, column, LocalDate.now(ZoneOffset.UTC))) {
+      if (!waiting.finish(head, column, Now.dayInUtc())) {
         throw rotated();
       }
     }
@@ -229,7 +227,7 @@ public final class TokenStore implements AutoCloseable {
    * @return by token, in the order in which they are asked for; without those that are not there
    */
   public Map<String, String> originals(List<String> asked, String who, String why) {
-    tables.asked(who, Instant.now().truncatedTo(ChronoUnit.SECONDS).toString(), why, asked.size());
+    tables.asked(who, Now.second().toString(), why, asked.size());
     Map<String, String> found = new LinkedHashMap<>();
     tables.find(asked).forEach(entry -> found.put(entry.token(), open(entry)));
     return found;

@@ -15,7 +15,8 @@ import org.apache.commons.text.StringSubstitutor;
  *
  * @param about the column, table or link that it is about; empty for the whole
  * @param by by what the column is masked; empty where that does not matter
- * @param values numbers, names, lists of these, and other sentences within this one
+ * @param values numbers as {@code Long}, texts, lists, and other sentences within this one; what is
+ *     none of these becomes its text
  */
 public record Sentence(String about, String by, Wording wording, List<Object> values) {
   private static final Pattern GAP = Pattern.compile("\\$\\{(\\w+)[^}]*}");
@@ -40,10 +41,18 @@ public record Sentence(String about, String by, Wording wording, List<Object> va
   }
 
   public Sentence {
-    values = List.copyOf(values);
+    values = values.stream().map(Sentence::plain).toList();
     if (names(wording).size() != values.size()) {
       throw new IllegalArgumentException(wording + " takes " + names(wording) + ": " + values);
     }
+  }
+
+  private static Object plain(Object value) {
+    return value instanceof Integer number
+        ? (Object) number.longValue()
+        : value instanceof List<?> list
+            ? list.stream().map(Sentence::plain).toList()
+            : value instanceof Long || value instanceof Sentence ? value : value.toString();
   }
 
   private static List<String> names(Wording wording) {
@@ -90,15 +99,15 @@ public record Sentence(String about, String by, Wording wording, List<Object> va
     if (parts.group(2) == null) {
       return text(value);
     }
-    boolean one = ((Number) value).longValue() == 1;
+    boolean one = value.equals(1L);
     String many = parts.group(4) == null ? parts.group(3) + "s" : parts.group(4);
     String form = one ? parts.group(3) : many;
     return parts.group(2).equals("?") ? form : text(value) + " " + form;
   }
 
   private static String text(Object value) {
-    return value instanceof Long || value instanceof Integer
-        ? String.format(Locale.ROOT, "%,d", value)
+    return value instanceof Long number
+        ? String.format(Locale.ROOT, "%,d", number)
         : value instanceof List<?> list
             ? list.stream().map(Sentence::text).collect(Collectors.joining(", "))
             : value.toString();

@@ -59,7 +59,7 @@ class SentenceTest {
 
   @Test
   void valuesHaveTheNamesOfTheirGaps() {
-    assertThat(Said.AGAIN.of("x", 2).named()).containsEntry("a", "x").containsEntry("b", 2);
+    assertThat(Said.AGAIN.of("x", 2).named()).containsEntry("a", "x").containsEntry("b", 2L);
     assertThatThrownBy(() -> Said.AGAIN.of("x")).isInstanceOf(IllegalArgumentException.class);
     assertThatThrownBy(() -> Said.PLAIN.of(1)).isInstanceOf(IllegalArgumentException.class);
   }

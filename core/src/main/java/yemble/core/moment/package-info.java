@@ -1,0 +1,2 @@
+/** What time it is. */
+package yemble.core.moment;
