@@ -10,6 +10,7 @@ import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import yemble.core.job.Phase;
 import yemble.core.job.Progress;
 import yemble.core.links.LinkSearch;
 import yemble.core.links.LinkSuggestion;
@@ -84,7 +85,7 @@ final class LinksCommand implements Callable<Integer> {
     try (Reader source = Source.open(common, project, database)) {
       List<Rule> rules = Requests.links(project, source.schema());
       suggest |= add;
-      progress.begin(suggest ? "looking for links" : "looking at links", 0);
+      progress.begin(suggest ? Phase.LOOKING_FOR_LINKS : Phase.LOOKING_AT_LINKS, 0);
       if (suggest) {
         LinkSearch.Result found =
             LinkSearch.of(

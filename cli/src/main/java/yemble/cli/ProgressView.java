@@ -10,6 +10,7 @@ import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
 import me.tongfei.progressbar.ProgressBarConsumer;
 import me.tongfei.progressbar.ProgressBarStyle;
+import yemble.core.job.Phase;
 import yemble.core.job.Progress;
 
 /** Progress as a bar on standard error; where that is no terminal, as a line every ten seconds. */
@@ -26,11 +27,11 @@ final class ProgressView implements Progress {
   }
 
   @Override
-  public void begin(String step, long total) {
+  public void begin(Phase phase, long total) {
     end();
     bar =
         new ProgressBarBuilder()
-            .setTaskName("  " + step)
+            .setTaskName("  " + phase)
             .setInitialMax(total == 0 ? -1 : total)
             .setStyle(ProgressBarStyle.UNICODE_BLOCK)
             .setUpdateIntervalMillis(200)
@@ -45,7 +46,7 @@ final class ProgressView implements Progress {
     }
   }
 
-  /** A step may fail before it has begun, or end with the one that it is part of. */
+  /** A phase may fail before it has begun, or end with the one that it is part of. */
   @Override
   public void end() {
     if (bar != null) {
@@ -60,7 +61,7 @@ final class ProgressView implements Progress {
     private final Duration pause;
     private final LongAdder done = new LongAdder();
     private ScheduledExecutorService clock;
-    private volatile String step = "";
+    private volatile String phase = "";
     private volatile long total;
     private volatile long start;
 
@@ -70,9 +71,9 @@ final class ProgressView implements Progress {
     }
 
     @Override
-    public void begin(String step, long total) {
+    public void begin(Phase phase, long total) {
       end();
-      this.step = step;
+      this.phase = phase.toString();
       this.total = total;
       this.start = System.nanoTime();
       done.reset();
@@ -91,7 +92,7 @@ final class ProgressView implements Progress {
       long ended = done.sum();
       String count = total == 0 ? "" : Output.number(ended) + " of " + Output.number(total) + ", ";
       Duration took = Duration.ofNanos(System.nanoTime() - start);
-      to.println("  " + step + ": " + count + Output.duration(took));
+      to.println("  " + phase + ": " + count + Output.duration(took));
     }
 
     @Override

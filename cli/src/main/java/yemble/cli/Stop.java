@@ -1,5 +1,6 @@
 package yemble.cli;
 
+import yemble.core.job.Phase;
 import yemble.core.job.Progress;
 
 /**
@@ -43,15 +44,15 @@ final class Stop {
     unloaded(target);
     return new Progress() {
       @Override
-      public void begin(String step, long total) {
-        if (step.equals(Progress.COMMIT)) {
+      public void begin(Phase phase, long total) {
+        if (phase == Phase.COMMIT) {
           finds(
               target + " is as it was, or holds the whole load",
               "yemble verify " + job + " tells which");
         } else {
           unloaded(target);
         }
-        progress.begin(step, total);
+        progress.begin(phase, total);
       }
 
       @Override

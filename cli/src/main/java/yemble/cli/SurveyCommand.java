@@ -14,6 +14,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.file.WrittenFile.Readers;
+import yemble.core.job.Phase;
 import yemble.core.moment.Now;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
@@ -202,7 +203,7 @@ final class SurveyCommand implements Callable<Integer> {
       int examples,
       Predicate<Table> tables) {
     var progress = ProgressView.of(common.output);
-    progress.begin("surveying", reader.schema().tables().stream().filter(tables).count());
+    progress.begin(Phase.SURVEYING, reader.schema().tables().stream().filter(tables).count());
     try {
       return Survey.of(
           reader,

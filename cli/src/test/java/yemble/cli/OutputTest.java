@@ -7,6 +7,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import yemble.core.job.Phase;
 
 class OutputTest {
   private static Output output(int width, boolean color) {
@@ -68,8 +69,8 @@ class OutputTest {
     ProgressView.Lines lines =
         new ProgressView.Lines(new java.io.PrintStream(bytes, true), Duration.ofMillis(20));
     lines.end(); // A step may fail before it has begun.
-    lines.begin("selecting", 0);
-    lines.begin("loading", 2000);
+    lines.begin(Phase.SELECTING_ROWS, 0);
+    lines.begin(Phase.LOADING, 2000);
     lines.advance(1500);
     while (!bytes.toString().contains("loading")) {
       Thread.sleep(5);

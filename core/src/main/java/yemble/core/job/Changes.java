@@ -27,7 +27,7 @@ public final class Changes {
   public static Changes of(Preparation job, Optional<Crossing> crossing, Progress progress) {
     Changes changes = new Changes();
     changes.crossing = crossing;
-    progress.begin("counting changes", job.selection().size());
+    progress.begin(Phase.COUNTING_CHANGES, job.selection().size());
     for (TablePlan table : job.plan().tables()) {
       if (!job.isPart() || job.only().contains(table.table().name())) {
         changes.count(job, table, progress);

@@ -175,14 +175,14 @@ public final class Handover implements AutoCloseable {
     steps.commands();
     List<Outcome> findings = new ArrayList<>(merging.put(steps, progress));
     long merged = System.nanoTime();
-    progress.begin("verifying", packed.rows());
+    progress.begin(Phase.VERIFYING, packed.rows());
     Reader waiting = merging.staged();
     AsPacked proof = new AsPacked(parcel, waiting, packed, stages.comparison(waiting));
     findings.add(proof.finding(progress::advance));
     progress.end();
     boolean holds = findings.stream().noneMatch(Outcome::fails);
     if (holds) {
-      progress.begin(Progress.COMMIT, 0);
+      progress.begin(Phase.COMMIT, 0);
       Loaded load =
           unpacked.loaded(tool, user, packed.rows(), List.of(), merging.tables(packed.digestKey()));
       String way = loading().way().toString();
@@ -211,13 +211,13 @@ public final class Handover implements AutoCloseable {
     }
     try (Load load = stages.into(target.load(schema(), into.structure(), into.grants(), dropped))) {
       long start = System.nanoTime();
-      progress.begin("loading", packed.rows());
+      progress.begin(Phase.LOADING, packed.rows());
       List<Pipe.Flow> flows = what == What.STRUCTURE ? List.of() : unpacked.flows();
       Map<TableName, Long> rows = Pipe.pour(parcel, flows, load, progress::advance);
       load.finish(schema(), parcel);
       progress.end();
       long loaded = System.nanoTime();
-      progress.begin("verifying", packed.rows());
+      progress.begin(Phase.VERIFYING, packed.rows());
       Reader found = load.reader();
       AsPacked proof = new AsPacked(parcel, found, packed, stages.comparison(found));
       List<Outcome> findings = new ArrayList<>();
@@ -230,7 +230,7 @@ public final class Handover implements AutoCloseable {
       long proved = System.nanoTime();
       boolean holds = findings.stream().noneMatch(Outcome::fails);
       if (holds) {
-        progress.begin(Progress.COMMIT, 0);
+        progress.begin(Phase.COMMIT, 0);
         long all = what == What.STRUCTURE ? 0 : packed.rows();
         steps.afterWithin(load);
         load.commit(

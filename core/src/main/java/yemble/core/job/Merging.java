@@ -100,14 +100,14 @@ public final class Merging implements AutoCloseable {
       Comparison names = stages.comparison(Comparison.SAME);
       MergeRules rules = new MergeRules(loading, schema, request, names, merge, from);
       MergePlan plan = rules.plan(); // What is said wrongly is said before rows are copied.
-      progress.begin("staging", rows);
+      progress.begin(Phase.STAGING, rows);
       Map<TableName, Long> poured = Pipe.pour(source, flows, staged, progress::advance);
       staged.finish(stages.schema(schema), source);
       progress.end();
       Merging merging =
           new Merging(loading, merge, staged, source, schema, rules, plan, names, masked, poured);
       merging.understood(request);
-      progress.begin("comparing", 0);
+      progress.begin(Phase.COMPARING, 0);
       merging.decide();
       progress.end();
       return merging;
@@ -201,7 +201,7 @@ public final class Merging implements AutoCloseable {
 
   /** Merges the rows; what is to be said of it is found before the commit. */
   List<Outcome> put(OwnSteps steps, Progress progress) {
-    progress.begin("merging", 0);
+    progress.begin(Phase.MERGING, 0);
     Beside before = new Beside(merge, plan);
     merge.hold(plan);
     if (steps.hasBefore()) {

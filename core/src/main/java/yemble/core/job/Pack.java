@@ -75,12 +75,12 @@ public final class Pack {
             job.source().origin());
     try (ParcelSink sink = new ParcelSink(file, contents, job.source().outlineByValues(), seal)) {
       long start = System.nanoTime();
-      progress.begin("packing", job.selection().size());
+      progress.begin(Phase.PACKING, job.selection().size());
       Map<TableName, Long> rows = Pipe.pour(job.source(), job.flows(), sink, progress::advance);
       sink.finish(job.plan().schema(), job.source());
       progress.end();
       long packed = System.nanoTime();
-      progress.begin("verifying", job.selection().size());
+      progress.begin(Phase.VERIFYING, job.selection().size());
       Verifier verifier =
           job.verifier(sink.reader(), Stages.NONE.comparison(sink.reader()), progress);
       List<Outcome> findings = new ArrayList<>(verifier.findings());

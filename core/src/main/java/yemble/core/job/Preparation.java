@@ -145,7 +145,7 @@ public record Preparation(
     Selection selection = Selection.none(planned.request());
     long took = 0;
     if (purpose.selects()) {
-      progress.begin("selecting rows", 0);
+      progress.begin(Phase.SELECTING_ROWS, 0);
       long start = System.nanoTime();
       selection = Selection.of(source, planned.request(), opened.key());
       took = System.nanoTime() - start;

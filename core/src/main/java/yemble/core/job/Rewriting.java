@@ -428,7 +428,7 @@ public final class Rewriting implements AutoCloseable {
         }
       }
       long proving = System.nanoTime();
-      progress.begin("rewriting", rows());
+      progress.begin(Phase.REWRITING, rows());
       place.put(parts, false, batch, progress::advance);
       progress.end();
       long put = System.nanoTime();
@@ -444,7 +444,7 @@ public final class Rewriting implements AutoCloseable {
                 .anyMatch(each -> each.database().equals(from.name()) && each.isOf(load));
         place.complete(
             passes.with(whole(load, place.rewritten(), true).beside(Passes.DONE)), wayBack);
-        progress.begin("removing traces", 0);
+        progress.begin(Phase.REMOVING_TRACES, 0);
         traces.addAll(place.clean(parts));
         progress.end();
       }
@@ -484,7 +484,7 @@ public final class Rewriting implements AutoCloseable {
         return new Result(findings, false, List.of(), proving, kept, Duration.ZERO, Duration.ZERO);
       }
       long writing = System.nanoTime();
-      progress.begin("writing", rows());
+      progress.begin(Phase.WRITING, rows());
       Loaded done = whole(proved.get(), unchanged, false).beside(Passes.DONE);
       place.script(passes.with(done), parts, batch, out);
       progress.end();
@@ -541,13 +541,13 @@ public final class Rewriting implements AutoCloseable {
               .collect(Collectors.toSet());
       Schema schema = open.plan().schema();
       Load staged = place.stage(tables(schema));
-      progress.begin("staging", rows());
+      progress.begin(Phase.STAGING, rows());
       List<Pipe.Flow> flows =
           open.flows().stream().filter(f -> waiting.contains(f.table().name())).toList();
       Pipe.pour(open.source(), flows, staged, progress::advance);
       staged.finish(tables(schema), open.source());
       progress.end();
-      progress.begin("verifying", open.selection().size());
+      progress.begin(Phase.VERIFYING, open.selection().size());
       Reader reader = staged.reader();
       Set<TableName> all =
           parts.stream().map(part -> part.table().name()).collect(Collectors.toSet());
@@ -659,7 +659,7 @@ public final class Rewriting implements AutoCloseable {
     try (ParcelSink sink =
         new ParcelSink(
             undo.file(), contents, open.source().outlineByValues(), Optional.of(undoKey))) {
-      progress.begin("keeping originals", rows());
+      progress.begin(Phase.KEEPING_ORIGINALS, rows());
       List<Pipe.Flow> flows = new ArrayList<>();
       Map<String, String> changed = new TreeMap<>();
       for (Part part : parts) {

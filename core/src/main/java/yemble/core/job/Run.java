@@ -202,7 +202,7 @@ public final class Run implements AutoCloseable {
     findings.addAll(verify(verifier, progress));
     boolean holds = findings.stream().noneMatch(Outcome::fails);
     if (holds) {
-      progress.begin(Progress.COMMIT, 0);
+      progress.begin(Phase.COMMIT, 0);
       List<LoadedTable> tables = merging.tables(verifier.digestKey());
       Loaded load = loaded(List.of(), verifier.digestKey(), tables, tool, user);
       String way = job.job().loading().way().toString();
@@ -245,7 +245,7 @@ public final class Run implements AutoCloseable {
       if (holds) {
         Mark mark = mark(load, verifier, tool, user);
         steps.afterWithin(load);
-        progress.begin(Progress.COMMIT, 0);
+        progress.begin(Phase.COMMIT, 0);
         load.commit(mark);
         progress.end();
         steps.afterCommit(load, engines);
@@ -261,7 +261,7 @@ public final class Run implements AutoCloseable {
   }
 
   private Map<TableName, Long> copy(Load load, Progress progress) {
-    progress.begin("loading", job.rows());
+    progress.begin(Phase.LOADING, job.rows());
     Map<TableName, Long> rows = Pipe.pour(job.source(), job.flows(), load, progress::advance);
     progress.end();
     return rows;
@@ -300,7 +300,7 @@ public final class Run implements AutoCloseable {
   }
 
   private List<Outcome> verify(Verifier verifier, Progress progress) {
-    progress.begin("verifying", job.rows());
+    progress.begin(Phase.VERIFYING, job.rows());
     List<Outcome> findings = new ArrayList<>(verifier.findings());
     job.sourceUntouched().ifPresent(findings::add);
     progress.end();

@@ -275,7 +275,7 @@ public final class TokenStores {
       Progress progress) {
     TablePlan table = job.plan().table(name.table());
     RowSet rows = job.selection().part(name.table()).in();
-    progress.begin("keeping tokens", rows.size());
+    progress.begin(Phase.KEEPING_TOKENS, rows.size());
     AtomicLong fitting = new AtomicLong();
     AtomicLong unfit = new AtomicLong();
     try (TokenStore.Keeping keeping = store.keeping(name.toString());

@@ -86,7 +86,7 @@ public final class Transcript {
     try (Script script = engine.script(folder, schema(), head);
         OnTheWay sink =
             new OnTheWay(stages.into(script), packed, stages.comparison(script.comparison()))) {
-      progress.begin("writing", packed.rows());
+      progress.begin(Phase.WRITING, packed.rows());
       Map<TableName, Long> rows = Pipe.pour(parcel, unpacked.flows(), sink, progress::advance);
       sink.finish(parcel.schema(), parcel);
       List<Outcome> findings = new ArrayList<>();

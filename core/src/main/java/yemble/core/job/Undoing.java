@@ -237,7 +237,7 @@ public final class Undoing implements AutoCloseable {
                 List.of(),
                 originals.schema().settings());
         Load staged = place.stage(schema);
-        progress.begin("staging", rows());
+        progress.begin(Phase.STAGING, rows());
         List<Pipe.Flow> flows = new ArrayList<>();
         for (Part part : parts) {
           Table kept = originals.schema().table(part.table().name());
@@ -259,7 +259,7 @@ public final class Undoing implements AutoCloseable {
           }
         }
       }
-      progress.begin("putting back", rows());
+      progress.begin(Phase.PUTTING_BACK, rows());
       place.put(parts, true, batch, progress::advance);
       progress.end();
       Outcome found = back(place, edited);

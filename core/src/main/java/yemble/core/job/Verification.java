@@ -298,7 +298,7 @@ public record Verification(
     Reader target = stages.back(opened);
     boolean otherRules =
         asLoaded.filter(known -> !known.load().rules().equals(job.planned().rules())).isPresent();
-    progress.begin("verifying", job.selection().size());
+    progress.begin(Phase.VERIFYING, job.selection().size());
     return new Verifier(
             job.source(),
             target,

@@ -1,0 +1,193 @@
+package yemble.bench;
+
+import com.fasterxml.jackson.databind.MappingIterator;
+import com.fasterxml.jackson.dataformat.csv.CsvMapper;
+import com.fasterxml.jackson.dataformat.csv.CsvSchema;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import yemble.core.project.Conventions;
+import yemble.core.project.Project;
+import yemble.core.project.RegisterLine.Decision;
+import yemble.core.store.Engine;
+import yemble.core.store.Reader;
+import yemble.core.survey.Finding;
+import yemble.core.survey.Survey;
+import yemble.core.survey.SurveyState;
+import yemble.jdbc.Engines;
+
+/**
+ * How well survey finds personal data in a database that others have made and labelled. Arguments:
+ * a file of SQLite, its labels ({@code table,column,kind,difficulty,why}; several kinds joined by
+ * {@code |} are all right, an empty one is none), and {@code misses} to list what it is wrong
+ * about.
+ */
+final class StrangersBench {
+  private static final int ROWS = 1_000;
+  private static final String DEBATABLE = "debatable";
+
+  /** What a column is said to be. */
+  private record Label(Set<String> kinds, String difficulty, String why) {
+    boolean isPersonal() {
+      return !kinds.isEmpty();
+    }
+  }
+
+  /** Counts of one sort of columns. */
+  private static final class Score {
+    private int columns;
+    private int right;
+    private int wrong;
+    private int missed;
+    private int asked;
+
+    private void add(boolean is, boolean found, boolean same) {
+      columns++;
+      right += is && found && same ? 1 : 0;
+      wrong += found && !(is && same) ? 1 : 0;
+      missed += is && !(found && same) ? 1 : 0;
+    }
+
+    private String line() {
+      double precision = right + wrong == 0 ? 1 : (double) right / (right + wrong);
+      double recall = right + missed == 0 ? 1 : (double) right / (right + missed);
+      double f1 = precision + recall == 0 ? 0 : 2 * precision * recall / (precision + recall);
+      return String.format(
+          Locale.ROOT,
+          "precision %.3f  recall %.3f  F1 %.3f  (%d right, %d wrong, %d missed of %d)",
+          precision,
+          recall,
+          f1,
+          right,
+          wrong,
+          missed,
+          columns);
+    }
+  }
+
+  private StrangersBench() {}
+
+  public static void main(String[] args) throws IOException {
+    Map<String, Label> labels = labels(Path.of(args[1]));
+    boolean misses = List.of(args).contains("misses");
+    Score personal = new Score();
+    Score exact = new Score();
+    Map<String, Score> byDifficulty = new TreeMap<>();
+    int[] claimed = new int[10];
+    int[] borne = new int[10];
+    List<String> kept = new ArrayList<>();
+    List<String> wrong = new ArrayList<>();
+    int questions = 0;
+    int needless = 0;
+    for (Finding finding : findings(Path.of(args[0]))) {
+      Label label = labels.get(finding.name());
+      if (label == null || !finding.path().isEmpty()) {
+        continue;
+      }
+      boolean debatable = label.difficulty().equals(DEBATABLE);
+      boolean found = finding.isPersonal();
+      boolean is = label.isPersonal() && (found || !debatable);
+      boolean same = label.kinds().contains(finding.kind());
+      if (debatable && found && !label.isPersonal()) {
+        continue;
+      }
+      personal.add(is, found, true);
+      exact.add(is, found, same);
+      Score score = byDifficulty.computeIfAbsent(label.difficulty(), d -> new Score());
+      score.add(is, found, true);
+      boolean asked = finding.decision() == Decision.UNDECIDED;
+      score.asked += asked ? 1 : 0;
+      questions += asked ? 1 : 0;
+      needless += asked && !label.isPersonal() ? 1 : 0;
+      if (found) {
+        int bucket = (int) Math.min(9, 10 * finding.confidence());
+        claimed[bucket]++;
+        borne[bucket] += same ? 1 : 0;
+      }
+      if (label.isPersonal() && !debatable && finding.decision() == Decision.KEEP) {
+        kept.add(finding.name());
+      }
+      if (is != found || (found && !same)) {
+        wrong.add(line(finding, label));
+      }
+    }
+    System.out.println("personal or not  " + personal.line());
+    System.out.println("exact kind       " + exact.line());
+    byDifficulty.forEach(
+        (difficulty, score) ->
+            System.out.printf("  %-12s %s, %d asked%n", difficulty, score.line(), score.asked));
+    System.out.printf("kept unasked     %d %s%n", kept.size(), kept);
+    System.out.printf(
+        "questions        %d, of columns that are not personal %d%n", questions, needless);
+    System.out.print("of those named at");
+    for (int i = 5; i < 10; i++) {
+      System.out.printf(" %d%%: %d of %d right;", 10 * i, borne[i], claimed[i]);
+    }
+    System.out.println();
+    if (misses) {
+      wrong.forEach(System.out::println);
+    }
+  }
+
+  private static String line(Finding finding, Label label) {
+    return String.format(
+        Locale.ROOT,
+        "  %-11s %-40s is %-18s taken for %-18s %.2f %s  %s  %s",
+        label.difficulty(),
+        finding.name() + " " + finding.type(),
+        label.isPersonal() ? String.join("|", label.kinds()) : "-",
+        finding.isPersonal() ? finding.kind() : "-",
+        finding.confidence(),
+        finding.decision(),
+        finding.evidence(),
+        finding.others());
+  }
+
+  private static Map<String, Label> labels(Path file) throws IOException {
+    Map<String, Label> labels = new HashMap<>();
+    try (MappingIterator<Map<String, String>> rows =
+        new CsvMapper()
+            .readerForMapOf(String.class)
+            .with(CsvSchema.emptySchema().withHeader())
+            .readValues(file.toFile())) {
+      while (rows.hasNext()) {
+        Map<String, String> row = rows.next();
+        String kinds = row.get("kind");
+        labels.put(
+            row.get("table") + "." + row.get("column"),
+            new Label(
+                kinds.isEmpty() ? Set.of() : Set.of(kinds.split("\\|")),
+                row.get("difficulty"),
+                row.get("why")));
+      }
+    }
+    return labels;
+  }
+
+  private static List<Finding> findings(Path file) {
+    Engine.Address address =
+        new Engine.Address(
+            "strangers", "jdbc:sqlite:" + file, Path.of(".").toAbsolutePath(), "", "");
+    try (Reader reader = Engines.of(address).open(address)) {
+      return Survey.of(
+              reader,
+              () -> reader,
+              "strangers",
+              Conventions.NONE,
+              new Survey.Options(
+                  ROWS, Duration.ofMinutes(1), 2, 0, Project.DEFAULT_AS_OF, table -> true),
+              SurveyState.none(),
+              table -> {})
+          .stream()
+          .flatMap(result -> result.findings().stream())
+          .toList();
+    }
+  }
+}
