@@ -26,8 +26,8 @@ import yemble.jdbc.Engines;
 /**
  * How well survey finds personal data in a database that others have made and labelled. Arguments:
  * a file of SQLite, its labels ({@code table,column,kind,difficulty,why}; several kinds joined by
- * {@code |} are all right, an empty one is none), and {@code misses} to list what it is wrong
- * about.
+ * {@code |} are all right, an empty one is none), {@code misses} to list what it is wrong about,
+ * and {@code questions} to list what it asks although it is not personal.
  */
 final class StrangersBench {
   private static final int ROWS = 1_000;
@@ -84,6 +84,7 @@ final class StrangersBench {
     int[] borne = new int[10];
     List<String> kept = new ArrayList<>();
     List<String> wrong = new ArrayList<>();
+    List<String> open = new ArrayList<>();
     int questions = 0;
     int needless = 0;
     for (Finding finding : findings(Path.of(args[0]))) {
@@ -114,6 +115,9 @@ final class StrangersBench {
       if (label.isPersonal() && !debatable && finding.decision() == Decision.KEEP) {
         kept.add(finding.name());
       }
+      if (asked && !label.isPersonal() && !found) {
+        open.add(line(finding, label));
+      }
       if (is != found || (found && !same)) {
         wrong.add(line(finding, label));
       }
@@ -133,6 +137,9 @@ final class StrangersBench {
     System.out.println();
     if (misses) {
       wrong.forEach(System.out::println);
+    }
+    if (List.of(args).contains("questions")) {
+      open.forEach(System.out::println);
     }
   }
 

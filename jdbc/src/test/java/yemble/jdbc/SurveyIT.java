@@ -2,6 +2,7 @@ package yemble.jdbc;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static yemble.core.project.RegisterLine.Decision.KEEP;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -163,6 +164,64 @@ class SurveyIT {
     Map<String, Finding> found = found();
     assertThat(found.get("worker.employee_id").isPersonal()).isFalse();
     assertThat(found.get("worker.employee_number").kind()).isEqualTo("employee-number");
+  }
+
+  /** What is in a table tells whom it is about, whatever it and its columns are called. */
+  @Test
+  void valuesTellThatATableIsAboutPeople() throws SQLException {
+    sql(
+        "CREATE TABLE t01 (c1 TEXT, c2 TEXT, c3 DATE, c4 TEXT)",
+        "INSERT INTO t01 SELECT 'p' || id || '@site.example', name, birth_date,"
+            + " 'Harbour Road ' || id FROM passenger",
+        "CREATE TABLE t02 (c3 DATE, c4 TEXT)",
+        "INSERT INTO t02 SELECT c3, 'Shed ' || rowid FROM t01");
+    Map<String, Finding> found = found();
+    assertThat(found.get("t01.c3").kind()).isEqualTo("birth-date");
+    assertThat(found.get("t01.c4").kind()).isEqualTo("street-address");
+    assertThat(found.get("t02.c3").kind()).isEmpty();
+  }
+
+  /** Numbers and days of people are kept without a question only where the name says what of. */
+  @Test
+  void attributesOfPeopleInCodesAreAskedFor() throws SQLException {
+    sql(
+        "CREATE TABLE patient (id INTEGER PRIMARY KEY, last_name TEXT, email TEXT, sx INTEGER,"
+            + " blz INTEGER, seen DATE, created_at DATE, visit_count INTEGER, is_active INTEGER,"
+            + " smokes INTEGER, boss INTEGER REFERENCES patient (id), balance REAL)",
+        "INSERT INTO patient SELECT id, 'Tidewick' || id, 'p' || id || '@site.example', id % 3,"
+            + " id % 7, '2025-01-01', '2025-01-02', id, id % 2, id % 2, id, id * 1.5 FROM"
+            + " passenger");
+    Map<String, Finding> found = found();
+    assertThat(List.of("id", "created_at", "seen", "visit_count", "is_active", "boss", "balance"))
+        .allSatisfy(
+            name -> assertThat(found.get("patient." + name).decision()).as(name).isEqualTo(KEEP));
+    assertThat(List.of("sx", "blz"))
+        .allSatisfy(
+            name ->
+                assertThat(found.get("patient." + name).decision()).as(name).isNotEqualTo(KEEP));
+  }
+
+  @Test
+  void numbersThatSomebodyCountsAreNobodys() throws SQLException {
+    sql(
+        "CREATE TABLE claim (claim_ref TEXT, firmware TEXT, settings TEXT)",
+        "INSERT INTO claim SELECT 'HB' || (201197 + id * 131), '4.' || (id % 9) || '.22.' || id,"
+            + " '{\"theme\": \"dark\", \"n\": ' || id || '}' FROM passenger");
+    Map<String, Finding> found = found();
+    assertThat(found.get("claim.claim_ref").isPersonal()).isFalse();
+    assertThat(found.get("claim.firmware").isPersonal()).isFalse();
+    assertThat(found.get("claim.settings").isPersonal()).isFalse();
+    assertThat(found.get("claim.settings").decision()).isNotEqualTo(KEEP);
+    assertThat(found).doesNotContainKey("claim.settings $.n");
+  }
+
+  /** A question shows what the column may be, and what its values look like. */
+  @Test
+  void aQuestionShowsTheCandidateAndTheShapeOfValues() throws SQLException {
+    sql(
+        "CREATE TABLE thing (x9 TEXT)",
+        "INSERT INTO thing SELECT 'Q' || id || '-' || (id * 7919) FROM passenger");
+    assertThat(found().get("thing.x9").evidence()).contains("values like ").contains("A00-0000");
   }
 
   @Test

@@ -41,6 +41,8 @@ final class KindTable {
           "gives-way",
           "figures",
           "narrower",
+          "given",
+          "sorts",
           "part",
           "turned",
           "area",
@@ -210,7 +212,20 @@ final class KindTable {
             oneOf(figures, "of", Traits.Figures.Of.ANY),
             figures.containsKey("most") ? figures.get("most").number(1) : 0,
             share(figures, "else", 1)),
-        other(fields, "narrower"));
+        other(fields, "narrower"),
+        flag(fields, "given", false),
+        sorts(fields));
+  }
+
+  private Map<String, String> sorts(Map<String, YamlValue> fields) {
+    Map<String, String> sorts = new HashMap<>();
+    if (fields.containsKey("sorts")) {
+      for (var entry : fields.get("sorts").entries()) {
+        others.add(entry.getValue());
+        sorts.put(entry.getKey().word(), entry.getValue().word());
+      }
+    }
+    return sorts;
   }
 
   private Traits.Yield yields(YamlValue body) {

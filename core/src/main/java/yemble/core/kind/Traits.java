@@ -39,7 +39,9 @@ public record Traits(
     /** It says which one. */
     CODE,
     /** All rows of one can have the same. */
-    WITHIN
+    WITHIN,
+    /** It says which house. */
+    HOUSE
   }
 
   /**
@@ -64,6 +66,9 @@ public record Traits(
    * @param givesWay whether it gives way to all that claim
    * @param figures what the figures of the whole column must be like
    * @param narrower a kind that a column is rather if its check knows most values; empty for none
+   * @param given whether others give people its numbers, so that a column of ones that all begin
+   *     alike holds none
+   * @param sorts what it is rather, by a word in the sort that its check says of values
    */
   public record Weighing(
       boolean onlyPeople,
@@ -72,15 +77,18 @@ public record Traits(
       boolean claims,
       boolean givesWay,
       Figures figures,
-      String narrower) {
+      String narrower,
+      boolean given,
+      Map<String, String> sorts) {
     static final Weighing PLAIN =
-        new Weighing(false, Map.of(), List.of(), false, false, Figures.ANY, "");
+        new Weighing(false, Map.of(), List.of(), false, false, Figures.ANY, "", false, Map.of());
 
     public Weighing {
       SortedMap<Double, Double> strongest = new TreeMap<>(Comparator.reverseOrder());
       strongest.putAll(around);
       around = Collections.unmodifiableSortedMap(strongest);
       yields = List.copyOf(yields);
+      sorts = Map.copyOf(sorts);
     }
 
     /**

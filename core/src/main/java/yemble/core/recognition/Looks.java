@@ -10,6 +10,9 @@ import yemble.core.official.NumberForm;
 
 /** The checks by the names that the table of kinds calls them by. For one thread. */
 public final class Looks {
+  /** The sort of days of which the year has two digits. */
+  public static final String SHORT_YEARS = "years of two digits";
+
   private final Map<String, Look> all = new LinkedHashMap<>();
 
   /**

@@ -24,6 +24,7 @@ final class NameLooks {
   private static final Set<String> THINGS = Words.load("things");
   private static final Pattern NAME_WORD =
       Pattern.compile("\\p{L}[\\p{L}'’.-]*(?: \\p{L}[\\p{L}'’.-]*){0,3}");
+  private static final int SHORTEST_LOGIN = 4;
   private static final int LONGEST_NAME = 60;
 
   private NameLooks() {}
@@ -241,10 +242,43 @@ final class NameLooks {
                         : new Verdict(Verdict.Grade.POSSIBLE, "", "a code"));
   }
 
+  /**
+   * Whether a login is made of a name that is known: given and family name with a sign between, or
+   * an initial before or behind a family name, and digits behind.
+   *
+   * @param lower in lower case
+   */
+  static boolean isOfNames(String lower) {
+    int end = lower.length();
+    while (end > 0 && Character.isDigit(lower.charAt(end - 1))) {
+      end--;
+    }
+    String letters = lower.substring(0, end);
+    String[] parts = letters.split("[._-]");
+    if (parts.length == 2) {
+      return GIVEN.contains(parts[0])
+          || GIVEN.contains(parts[1])
+          || parts[0].length() == 1 && FAMILY.contains(parts[1]);
+    }
+    if (parts.length != 1 || letters.length() < SHORTEST_LOGIN) {
+      return false;
+    }
+    for (int at = 3; at <= letters.length() - 3; at++) {
+      if (GIVEN.contains(letters.substring(0, at)) && FAMILY.contains(letters.substring(at))) {
+        return true;
+      }
+    }
+    return FAMILY.contains(letters.substring(1))
+        || FAMILY.contains(letters.substring(0, letters.length() - 1));
+  }
+
   static Look oneOf(String list, boolean anyWord) {
     Set<String> words = Words.load(list);
     return Look.of(
         value -> {
+          if (value.digits() == value.length() && value.length() <= 3) {
+            return new Verdict(Verdict.Grade.POSSIBLE, "", "a code");
+          }
           if (value.length() > 80) {
             return Verdict.NO;
           }

@@ -54,6 +54,8 @@ final class NumberLooks {
       Pattern.compile("[A-Z]{0,4}[ -]?[0-9][0-9A-Z .\\-/]{4,20}");
   private static final Set<String> COUNTRIES = Set.of(java.util.Locale.getISOCountries());
 
+  private static final int MOST_SPACES_OF_A_NAME = 6;
+
   private NumberLooks() {}
 
   /** Telephone numbers, national ones after the rules of some countries. */
@@ -66,7 +68,8 @@ final class NumberLooks {
     if (value.digits() < 5
         || value.letters() > 9
         || !PHONE.matcher(value.text()).matches()
-        || DATE_TIME.matcher(value.text()).matches()) {
+        || DATE_TIME.matcher(value.text()).matches()
+        || value.letters() == 0 && value.others() == 2 && TextLooks.date(value.text()) != null) {
       return Verdict.NO;
     }
     boolean international = value.first() == '+' || value.text().startsWith("00");
@@ -244,7 +247,7 @@ final class NumberLooks {
     return (value, hits) -> {
       if (value.length() <= 8 && ICD.matcher(value.text()).matches()) {
         hits.add(value.text().indexOf('.') > 0 ? Verdict.KNOWN : Verdict.POSSIBLE);
-      } else {
+      } else if (value.spaces() <= MOST_SPACES_OF_A_NAME) {
         words.at(value, hits);
       }
     };
@@ -310,6 +313,9 @@ final class NumberLooks {
   }
 
   static Verdict salary(Value value) {
+    if (value.digits() == value.length() && value.length() <= 2) {
+      return Verdict.POSSIBLE; // A class of incomes.
+    }
     if (value.letters() > 3 || value.digits() < 3 || value.digits() > 11) {
       return Verdict.NO;
     }

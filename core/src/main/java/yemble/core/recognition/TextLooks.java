@@ -87,6 +87,10 @@ final class TextLooks {
       Pattern.compile("((?:19|20)[0-9]{2})([0-9]{2})([0-9]{2})");
   private static final Set<String> HEALTH = Words.load("health-words");
 
+  private static final int SMALLEST_NETWORK = 20;
+  private static final Pattern FILE = Pattern.compile("\\.[a-z]{3,4}$");
+  private static final int MOST_YEARS = 120;
+
   private TextLooks() {}
 
   static Verdict email(Value value) {
@@ -163,7 +167,9 @@ final class TextLooks {
           return Verdict.refused("a part above 255");
         }
       }
-      return "0.0.0.0".equals(value.text()) ? Verdict.POSSIBLE : Verdict.KNOWN;
+      // Versions of four parts begin with small numbers; few networks do.
+      int first = Integer.parseInt(four.group(1));
+      return first == 10 || first >= SMALLEST_NETWORK ? Verdict.KNOWN : Verdict.POSSIBLE;
     }
     boolean six =
         value.text().indexOf(':') >= 0
@@ -256,7 +262,9 @@ final class TextLooks {
   }
 
   static Verdict login(Value value) {
-    if (value.spaces() > 0 || !LOGIN.matcher(value.text()).matches()) {
+    if (value.spaces() > 0
+        || !LOGIN.matcher(value.text()).matches()
+        || FILE.matcher(value.lower()).find()) {
       return Verdict.NO;
     }
     int sign = 0;
@@ -264,14 +272,20 @@ final class TextLooks {
       sign++;
     }
     sign = sign == value.length() ? -1 : sign;
-    boolean named = sign > 0 && NameLooks.isGivenName(value.text().substring(0, sign));
-    boolean lower = value.capitals() == 0 && value.length() >= 4;
-    return named || (lower && value.digits() > 0 && value.letters() >= 3)
-        ? Verdict.KNOWN
-        : Verdict.POSSIBLE;
+    boolean named =
+        sign > 0 && NameLooks.isGivenName(value.text().substring(0, sign))
+            || NameLooks.isOfNames(value.lower());
+    return named ? Verdict.KNOWN : Verdict.POSSIBLE;
   }
 
   static Verdict birthDate(Value value, LocalDate asOf) {
+    if (value.digits() == value.length() && value.length() == 4) {
+      int year = Integer.parseInt(value.text());
+      return Verdict.possibleIf(year > asOf.getYear() - MOST_YEARS && year <= asOf.getYear());
+    }
+    if (value.digits() == value.length() && value.length() == 6) {
+      return isShortDay(value.text()) ? Verdict.known(Looks.SHORT_YEARS) : Verdict.NO;
+    }
     if (value.digits() < 6 || value.length() < 8) {
       return Verdict.NO;
     }
@@ -282,6 +296,14 @@ final class TextLooks {
     return date.getYear() < 1895 || date.isAfter(asOf)
         ? Verdict.refused("too long ago or in the future")
         : Verdict.POSSIBLE;
+  }
+
+  /** Whether six digits are a day, the year first or last; one in thirty is one by chance. */
+  private static boolean isShortDay(String text) {
+    int first = Integer.parseInt(text.substring(0, 2));
+    int month = Integer.parseInt(text.substring(2, 4));
+    int last = Integer.parseInt(text.substring(4));
+    return month >= 1 && month <= 12 && (first >= 1 && first <= 31 || last >= 1 && last <= 31);
   }
 
   /** The day of a text that is one, in any of the usual forms; null if it is none. */

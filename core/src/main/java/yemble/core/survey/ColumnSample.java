@@ -1,9 +1,11 @@
 package yemble.core.survey;
 
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -45,6 +47,14 @@ final class ColumnSample {
   private static final int KEPT = 400;
   private static final int FEWEST_DATES = 5;
 
+  /** Values are told apart, so that it can be said how many come how often, up to so many. */
+  private static final int MANY_COUNTED = 2_000;
+
+  private static final double MOSTLY = 0.95;
+  private static final int FEWEST_NUMBERED = 20;
+  private static final double NUMBERED = 0.9;
+  private static final int LONG_BEGINNING = 5;
+
   /** The check of a kind, and what it said. */
   record Checked(Kind kind, Look look, Hits hits) {}
 
@@ -60,6 +70,9 @@ final class ColumnSample {
   private final Set<Integer> different = new HashSet<>();
   private final Map<String, Long> mentions = new TreeMap<>();
   private final TreeMap<Integer, Long> years = new TreeMap<>();
+  private final Map<String, Long> counted = new HashMap<>();
+  private final Shapes shapes = new Shapes();
+  private String beginning;
 
   private final Map<String, Long> formats = new TreeMap<>();
   private final Map<String, Long> opaqueFormats = new TreeMap<>();
@@ -69,6 +82,7 @@ final class ColumnSample {
   private long givenFirst;
   private long familyFirst;
   private long codes;
+  private long plain;
   private long dates;
   private long mentioning;
   private long fractions;
@@ -176,8 +190,15 @@ final class ColumnSample {
     if (keep && kept.size() < KEPT) {
       kept.add(text);
     }
+    String folded = text.toLowerCase(Locale.ROOT);
+    if (counted.size() < MANY_COUNTED || counted.containsKey(folded)) {
+      counted.merge(folded, (long) times, Long::sum);
+    }
+    shapes.add(text, times);
+    beginning = beginning == null ? text : common(beginning, text);
     TextFormat.of(text).ifPresent(format -> formats.merge(format, (long) times, Long::sum));
     Value value = Value.of(text);
+    plain += value.digits() == text.length() ? times : 0;
     codes += CODE.matcher(text).matches() ? times : 0;
     if (value.letters() == 0 && value.digits() > 0 && text.length() <= 20) {
       number(text, times);
@@ -256,12 +277,70 @@ final class ColumnSample {
     return values == 0 ? 0 : Math.min(1, (double) different.size() / values);
   }
 
+  private static String common(String one, String other) {
+    int same = 0;
+    while (same < one.length() && same < other.length() && one.charAt(same) == other.charAt(same)) {
+      same++;
+    }
+    return same == one.length() ? one : one.substring(0, same);
+  }
+
+  /**
+   * Whether all values are different and begin alike, by letters or many digits: numbers that
+   * somebody counts, rather than such as people are given by others.
+   */
+  boolean isNumbered() {
+    return different() >= FEWEST_NUMBERED
+        && distinctness() > NUMBERED
+        && (beginning.chars().filter(Character::isLetter).count() >= 2
+            || beginning.length() >= LONG_BEGINNING && beginning.charAt(0) != '+');
+  }
+
+  /**
+   * How many different values hold nearly all of it, whatever their case: a few misspelt ones do
+   * not count.
+   */
+  int mostly() {
+    List<Long> counts = new ArrayList<>(counted.values());
+    counts.sort(Comparator.reverseOrder());
+    long held = 0;
+    int many = 0;
+    for (long count : counts) {
+      if (held >= MOSTLY * values) {
+        break;
+      }
+      held += count;
+      many++;
+    }
+    return held >= MOSTLY * values ? many : Math.max(many, different());
+  }
+
+  /** What most values look like: see {@link Shapes}. */
+  List<String> shapes() {
+    return shapes.usual(values);
+  }
+
   /** Whether all values are short and few different ones come again and again. */
   boolean isCodes() {
     return values > 0
         && codes == values
         && different() <= 15
         && different() <= Math.max(1, values / 4);
+  }
+
+  /** Whether nearly all values are days. */
+  boolean areDays() {
+    return values > 0 && dates >= MOSTLY * values;
+  }
+
+  /** Whether all values are digits and nothing else. */
+  boolean arePlainDigits() {
+    return values > 0 && plain == values;
+  }
+
+  /** Whether all values are short, of letters, digits and a few signs. */
+  boolean areAllCodes() {
+    return values > 0 && codes == values;
   }
 
   /** How many values mention somebody or something personal. */

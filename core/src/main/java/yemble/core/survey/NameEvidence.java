@@ -4,8 +4,10 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Pattern;
 import yemble.core.kind.Kinds;
 import yemble.core.kind.Sign;
 import yemble.core.project.Conventions;
@@ -21,6 +23,9 @@ final class NameEvidence {
   private static final double COMPOUND = 0.85;
   private static final double SKELETON = 0.93;
   private static final double WITH_TABLE = 0.85;
+  private static final double GLUED = 0.75;
+  private static final double OF_END = 0.6;
+  private static final Pattern SHORT_CAPITALS = Pattern.compile("[A-Z]{4,8}");
   private static final Set<String> BARE = Set.of("id", "key", "number", "code", "token", "name");
   private static final int SHORTEST_CUT = 5;
   private static final int SHORTEST_END = 3;
@@ -85,18 +90,49 @@ final class NameEvidence {
 
   /** What a name says; kinds that it does not speak for are left out. */
   Map<String, Said> of(String name) {
-    List<String> words = NameWords.of(name);
     Map<String, Said> said = new LinkedHashMap<>();
+    read(name, said);
+    String single = NameWords.withoutUmlauts(name);
+    if (!single.equals(name) && NameWords.split(name).stream().noneMatch(NameWords::isAspect)) {
+      read(single, said);
+    }
+    String one = NameWords.inSingular(name);
+    if (!one.isEmpty()) {
+      spans(NameWords.of(one), said);
+    }
+    return said;
+  }
+
+  /**
+   * What the last letters of a name in capitals say, where others stand before them that are no
+   * word: LFPLZ, PGEB.
+   */
+  Map<String, Said> ofEnd(String name) {
+    Map<String, Said> said = new LinkedHashMap<>();
+    if (!SHORT_CAPITALS.matcher(name).matches()) {
+      return said;
+    }
+    for (int from = 1; from <= name.length() - SHORTEST_END; from++) {
+      String end = name.substring(from).toLowerCase(Locale.ROOT);
+      String joined = String.join("", NameWords.of(end));
+      for (Phrase sign : byJoined.getOrDefault(joined, List.of())) {
+        say(said, sign, OF_END, List.of(end));
+      }
+    }
+    return said;
+  }
+
+  private void read(String name, Map<String, Said> said) {
+    List<String> words = NameWords.of(name);
     spans(words, said);
     List<String> written = NameWords.split(name);
     if (!written.equals(words)) {
       spans(written, said);
     }
-    for (String word : words) {
-      compound(word, said);
+    for (int i = 0; i < words.size(); i++) {
+      compound(words.get(i), rest(words, i, i), said);
     }
     shortened(written, said);
-    return said;
   }
 
   /**
@@ -123,11 +159,27 @@ final class NameEvidence {
                 && ends(phrase, next);
         if (middle) {
           say(said, sign, rest(written, i, i + 1) * COMPOUND, List.of(word, next));
-        } else if (cut) {
+        } else if (isGlued(phrase, word)) {
+          say(said, sign, rest(written, i, i) * GLUED, List.of(word));
+        } else if (cut && !NameWords.isAspect(word) && !NameWords.isEvent(word)) {
           say(said, sign, rest(written, i, i) * COMPOUND, List.of(word));
         }
       }
     }
+  }
+
+  /** Whether a word is the beginning of a phrase and that of its last part: gebjahr, famst. */
+  private static boolean isGlued(String phrase, String word) {
+    if (word.length() < SHORTEST_CUT || phrase.length() < word.length() + 3) {
+      return false;
+    }
+    for (int at = word.length() - 2; at >= SHORTEST_END; at--) {
+      int rest = phrase.indexOf(word.substring(at), at + 2);
+      if (phrase.startsWith(word.substring(0, at)) && rest > 0 && phrase.length() - rest <= 5) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static boolean ends(String phrase, String word) {
@@ -199,7 +251,7 @@ final class NameEvidence {
   }
 
   /** A long word that begins or ends with a phrase: emailadresse, geburtsdatum. */
-  private void compound(String word, Map<String, Said> said) {
+  private void compound(String word, double others, Map<String, Said> said) {
     if (word.length() <= SHORTEST_COMPOUND) {
       return;
     }
@@ -211,7 +263,7 @@ final class NameEvidence {
                 ? word.substring(sign.joined().length())
                 : word.substring(0, word.length() - sign.joined().length());
         double share = NameWords.isAspect(rest) ? ABOUT_IT : COMPOUND;
-        say(said, sign, share, List.of(word));
+        say(said, sign, others * share, List.of(word));
       }
     }
   }

@@ -22,7 +22,13 @@ final class NameWords {
   private static final Pattern SMALL_BIG = Pattern.compile("(\\p{Ll})(\\p{Lu})");
   private static final Pattern BIG_WORD = Pattern.compile("(\\p{Lu}+)(\\p{Lu}\\p{Ll})");
   private static final Pattern NO_LETTERS = Pattern.compile("[^\\p{L}]+");
+  private static final Pattern UMLAUT = Pattern.compile("(?i)ae|oe|ue");
   private static final Pattern MARKS = Pattern.compile("\\p{M}+");
+
+  private static final int READABLE = 5;
+
+  /** What German names of numbers end with: kundennr. */
+  private static final String NUMBER = "nr";
 
   /** Endings of plurals in the languages that the lists are in. */
   private static final List<String> PLURALS =
@@ -52,7 +58,7 @@ final class NameWords {
       String stripped = word.strip();
       switch (head) {
         case "" -> EMPTY.add(stripped);
-        case "aspect", "beside", "people", "things" ->
+        case "aspect", "beside", "people", "things", "other", "event", "sort" ->
             SORTS.computeIfAbsent(head, h -> new HashSet<>()).add(stripped);
         default -> WRITTEN_OUT.put(stripped, head);
       }
@@ -75,7 +81,10 @@ final class NameWords {
     spaced = BIG_WORD.matcher(spaced).replaceAll("$1 $2");
     List<String> words = new ArrayList<>();
     for (String word : NO_LETTERS.split(plain(spaced))) {
-      if (!word.isEmpty()) {
+      if (word.length() > NUMBER.length() + 2 && word.endsWith(NUMBER)) {
+        words.add(word.substring(0, word.length() - NUMBER.length()));
+        words.add(NUMBER);
+      } else if (!word.isEmpty()) {
         words.add(word);
       }
     }
@@ -96,6 +105,49 @@ final class NameWords {
   /** Whether a word says that a column is about a value, and does not hold it. */
   static boolean isAspect(String word) {
     return SORTS.get("aspect").contains(word);
+  }
+
+  /** Whether a word says that something of its own is numbered, named or described. */
+  static boolean isOther(String word) {
+    return in("other", word);
+  }
+
+  /** Whether a word says that something happened, or how much or many there is of something. */
+  static boolean isEvent(String word) {
+    return in("event", word);
+  }
+
+  /** Whether a word says which sort of a few something is: status, currency. */
+  static boolean isSort(String word) {
+    return in("sort", word);
+  }
+
+  /**
+   * Whether a word looks like one that is written out: five letters or more, a fifth of them
+   * vowels.
+   */
+  static boolean isReadable(String word) {
+    long vowels = word.chars().filter(c -> "aeiouy".indexOf(c) >= 0).count();
+    return word.length() >= READABLE && vowels * READABLE >= word.length();
+  }
+
+  /** A name whose plurals in -s are taken for singulars; empty if it has none. */
+  static String inSingular(String name) {
+    List<String> words = split(name);
+    List<String> single =
+        words.stream()
+            .map(
+                word ->
+                    word.length() > 4 && word.endsWith("s") && !word.endsWith("ss")
+                        ? word.substring(0, word.length() - 1)
+                        : word)
+            .toList();
+    return single.equals(words) ? "" : String.join(" ", single);
+  }
+
+  /** A name in which umlauts are written as two letters, with one: strasse, koerper, mueller. */
+  static String withoutUmlauts(String name) {
+    return UMLAUT.matcher(name).replaceAll(two -> two.group().substring(0, 1));
   }
 
   /** Whether nothing is lost beside a word. */

@@ -25,6 +25,7 @@ enum SurveyWording implements Wording {
   MOST_BETWEEN("most between ${from} and ${to}"),
   REPEATS(
       "${values} of ${sampled} values (${percent}) repeat what other columns of their row hold"),
+  JSON_OF_NOBODY("JSON in which nothing was found to be personal"),
   XML("XML that holds ${paths}"),
   REFERS("refers to ${column}"),
   // the table around
@@ -33,6 +34,11 @@ enum SurveyWording implements Wording {
   ABOUT_THINGS("the table is about things by its name"),
   COLUMNS_OF_PEOPLE("${columns:column} beside it only people have"),
   TABLE_REFERS("the table refers to ${table}"),
+  ADDRESSES("the table holds addresses"),
+  SEEN("the table holds ${kinds}"),
+  PERHAPS("perhaps ${kind} (${percent})"),
+  LIKE("values like ${shapes}"),
+  ASKED("a number or day in a table about people"),
   // definitions, and what differs from the register
   ONE_TEXT("a text in it"),
   TEXTS("${texts} texts in it"),

@@ -142,11 +142,24 @@ final class TableSurvey {
    */
   List<Finding> findings(
       Schema schema, Map<ColumnName, String> comments, Weigher weigher, int examples) {
+    for (ColumnSample sample : samples) {
+      sample.flush();
+    }
     Surroundings around = Surroundings.of(table, schema, checks);
+    List<Finding> findings = findings(comments, weigher, around, examples);
+    Surroundings seen = around.seen(findings, checks);
+    if (seen != around) {
+      findings = findings(comments, weigher, seen, examples);
+    }
+    repeats(findings);
+    return findings;
+  }
+
+  private List<Finding> findings(
+      Map<ColumnName, String> comments, Weigher weigher, Surroundings around, int examples) {
     List<Finding> findings = new ArrayList<>();
     for (int i = 0; i < samples.length; i++) {
       Column column = columns.get(i);
-      samples[i].flush();
       String comment = comments.getOrDefault(table.name(column), "");
       Finding finding =
           weigher.weigh(
@@ -156,14 +169,19 @@ final class TableSurvey {
       if (!json && !elements.get(i).isEmpty()) {
         finding = withElements(finding, column, elements.get(i), weigher, around);
       }
-      findings.add(finding);
+      List<Finding> inside = new ArrayList<>();
       if (json) {
         for (Map.Entry<String, ColumnSample> path : paths.get(i).entrySet()) {
-          findings.add(inside(column, path.getKey(), path.getValue(), weigher, around, examples));
+          inside.add(inside(column, path.getKey(), path.getValue(), weigher, around, examples));
         }
       }
+      if (json && finding.sampled() > 0 && inside.stream().noneMatch(Finding::isPersonal)) {
+        findings.add(weigher.withoutPersons(finding));
+      } else {
+        findings.add(finding);
+        findings.addAll(inside);
+      }
     }
-    repeats(findings);
     return findings;
   }
 

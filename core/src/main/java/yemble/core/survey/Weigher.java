@@ -17,6 +17,7 @@ import yemble.core.name.TableName;
 import yemble.core.project.Conventions;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.recognition.Hits;
+import yemble.core.recognition.Looks;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.wording.Sentence;
@@ -54,6 +55,7 @@ final class Weigher {
   private static final double BESIDE_A_CLAIM = 0.5;
   private static final double OF_THINGS = 0.3;
   private static final double OF_THINGS_BUT_STRONG = 0.9;
+  private static final double OF_ANOTHER_THING = 0.5;
   private static final double FEW_DIFFERENT = 0.5;
   private static final double COMMENT = 0.85;
   private static final double KNOWN_ENOUGH = 0.85;
@@ -61,6 +63,18 @@ final class Weigher {
   private static final double SPREAD = 10;
   private static final double LONG_SPREAD = 35;
   private static final double NEARLY = 0.7;
+  private static final double ANOTHER_THING = 0.3;
+  private static final double COUNTED = 0.2;
+  private static final double BY_VALUES = 0.61;
+  private static final double BY_VALUES_LEAST = 0.55;
+  private static final double LIFT = 0.6;
+  private static final double CONSIDERED = 0.3;
+  private static final double CONSIDERED_OF_PEOPLE = 0.15;
+  private static final double SHOWN = 0.2;
+  private static final double NEARLY_ALL = 0.97;
+  private static final int MOST_CODES = 8;
+  private static final double PLAIN_DIGITS = 0.5;
+  private static final double ATTRIBUTE_OF_THINGS = 0.5;
 
   private final Checks checks;
   private final Conventions conventions;
@@ -92,6 +106,13 @@ final class Weigher {
       checks
           .names()
           .ofBare(subject.table().name().name(), subject.called())
+          .forEach(
+              (kind, by) -> said.merge(kind, by, (a, b) -> a.strength() >= b.strength() ? a : b));
+    }
+    if (subject.path().isEmpty()) {
+      checks
+          .names()
+          .ofEnd(subject.called())
           .forEach(
               (kind, by) -> said.merge(kind, by, (a, b) -> a.strength() >= b.strength() ? a : b));
     }
@@ -147,10 +168,11 @@ final class Weigher {
     boolean things =
         NameWords.of(subject.called()).stream()
             .anyMatch(w -> NameWords.isThings(w) && !NameWords.isPeople(w));
-    if (things) {
+    if (things || isAnotherThing(subject)) {
+      double strong = isAnotherThing(subject) ? OF_ANOTHER_THING : OF_THINGS_BUT_STRONG;
       for (Kind kind : kinds.all()) {
-        if (kind.traits().part() == Traits.Part.FULL) {
-          weaken(said, kind.name(), isStrong(said, kind) ? OF_THINGS_BUT_STRONG : OF_THINGS);
+        if (kind.traits().part() != Traits.Part.NONE) {
+          weaken(said, kind.name(), isStrong(said, kind) ? strong : OF_THINGS);
         }
       }
     }
@@ -182,6 +204,7 @@ final class Weigher {
   private double confidence(Kind kind, NameEvidence.Said said, Subject subject, TypeSort sort) {
     ColumnSample sample = subject.sample();
     double n = said == null ? 0 : said.strength();
+    double byName = n;
     double v = 0;
     if (sample.values() > 0) {
       Hits hits = sample.hits(kind.name());
@@ -205,6 +228,21 @@ final class Weigher {
         if (kind.look().named() && n < BY_NAME) {
           v = 0;
         }
+        v *= n < BY_NAME && (isAnotherThing(subject) || isEvent(kind, subject)) ? ANOTHER_THING : 1;
+        if (kind.traits().weighing().given() && n < SUGGESTED && sample.isNumbered()) {
+          v *= COUNTED;
+        }
+        if (kind.original().form() == Kind.Form.PHONE
+            && sample.arePlainDigits()
+            && !subject.around().isPeople()) {
+          v *= PLAIN_DIGITS;
+        }
+        boolean byItself =
+            kind.traits().part() == Traits.Part.FULL || kind.original().form() == Kind.Form.LOGIN;
+        if (byItself && known >= BY_VALUES_LEAST) {
+          byName = Math.max(byName, BY_VALUES);
+        }
+        v *= hits.sort().equals(Looks.SHORT_YEARS) && known < NEARLY_ALL ? 0 : 1;
         v *= sample.values() < FEW ? (double) sample.values() / FEW : 1;
         v *= kind.look().many() && isFew(sample) ? FEW_DIFFERENT : 1;
       }
@@ -215,12 +253,54 @@ final class Weigher {
     }
     double confidence =
         1 - (1 - Math.min(1, n * Math.min(1, figures))) * (1 - Math.min(1, v * figures));
-    return confidence * around(kind, subject, n);
+    boolean attribute = subject.around().isThings() && kind.traits().weighing().onlyPeople();
+    return lifted(
+        kind,
+        subject,
+        confidence * around(kind, subject, byName) * (attribute ? ATTRIBUTE_OF_THINGS : 1));
+  }
+
+  /** In a table that is about people what is likely of a person is likelier. */
+  private static double lifted(Kind kind, Subject subject, double confidence) {
+    boolean ofPeople = kind.person() || kind.traits().weighing().onlyPeople();
+    return ofPeople && subject.around().isPeople() && !isAnotherThing(subject)
+        ? confidence + LIFT * confidence * (1 - confidence)
+        : confidence;
+  }
+
+  /** Whether the name says that something happened on a day, which is no birthday then. */
+  private static boolean isEvent(Kind kind, Subject subject) {
+    return kind.traits().weighing().figures().of() == Traits.Figures.Of.BIRTHDAYS
+        && NameWords.split(subject.called()).stream().anyMatch(NameWords::isEvent);
+  }
+
+  /** Whether the name says that something of its own is numbered, named or described. */
+  private static boolean isAnotherThing(Subject subject) {
+    return NameWords.of(subject.called()).stream().anyMatch(NameWords::isOther);
+  }
+
+  /**
+   * Whether a column of numbers, days or flags in a table about people is no attribute of theirs: a
+   * key, a reference, when or how often something happened, how much it was, or whether it is so.
+   */
+  private static boolean isOrdinary(Subject subject, TypeSort sort) {
+    List<String> words = NameWords.split(subject.called());
+    ColumnSample sample = subject.sample();
+    return subject.around().isLinked(subject.column().name())
+        || words.contains("id")
+        || words.stream().anyMatch(word -> NameWords.isEvent(word) || NameWords.isSort(word))
+        || sort == TypeSort.FLAG
+        || (sample.different() == 2
+            && sample.least() == 0
+            && sample.most() == 1
+            && words.stream().anyMatch(NameWords::isReadable))
+        || sample.values() == 0
+        || sample.different() <= 1;
   }
 
   /** Whether few different values come again and again, which tells of codes and tests. */
   private static boolean isFew(ColumnSample sample) {
-    return sample.values() > 50 && sample.different() <= 4;
+    return sample.values() > 50 && sample.different() <= MOST_CODES;
   }
 
   /** What the table around leaves of the confidence. */
@@ -254,7 +334,7 @@ final class Weigher {
       case BIRTHDAYS -> days(sample);
       case AGES ->
           sample.most() > 115 || sample.least() < 0 ? 0.1 : sample.different() >= 8 ? 1 : 0.5;
-      case FEW -> sample.different() <= figures.most() ? 1 : otherwise;
+      case FEW -> sample.mostly() <= figures.most() ? 1 : otherwise;
       case FINE -> sample.fine() > 0.6 ? 1 : otherwise;
       case DIFFERENT -> sample.values() > 20 && sample.distinctness() < 0.1 ? otherwise : 1;
     };
@@ -280,7 +360,14 @@ final class Weigher {
     boolean any = !cases.isEmpty() && cases.get(0).confidence() >= NAMED && format.isEmpty();
     boolean speaks = format.isPresent() && sample.mentioning() > 0;
     String kind = any ? named(cases.get(0).kind(), sample) : speaks ? Kinds.TEXT : "";
-    boolean closed = subject.path().isEmpty() && isClosed(sort);
+    double best = cases.isEmpty() ? 0 : cases.get(0).confidence();
+    boolean byName = !cases.isEmpty() && cases.get(0).name() != null;
+    boolean asked =
+        best >= (byName && subject.around().isPeople() ? CONSIDERED_OF_PEOPLE : CONSIDERED)
+            || (subject.around().isPeople() && !isOrdinary(subject, sort));
+    boolean closed =
+        subject.path().isEmpty()
+            && ((isClosed(sort) || sample.areDays()) && !asked || isPlain(subject, best));
     double confidence =
         any
             ? cases.get(0).confidence()
@@ -301,7 +388,7 @@ final class Weigher {
         confidence,
         suggested,
         sure,
-        any ? reasons(cases.get(0), subject, hits) : reasonsAgainst(sample, closed),
+        any ? reasons(cases.get(0), subject, hits) : reasonsAgainst(sample, closed, cases, sort),
         sample.values(),
         hits == null ? 0 : hits.accepted(),
         refusals,
@@ -315,6 +402,24 @@ final class Weigher {
             : Finding.Examples.NONE);
   }
 
+  /** JSON in which nothing is personal, as far as is known: a question, without a kind. */
+  Finding withoutPersons(Finding json) {
+    return new Finding(
+        json.column(),
+        "",
+        json.type(),
+        "",
+        0,
+        Decision.UNDECIDED,
+        false,
+        List.of(SurveyWording.JSON_OF_NOBODY.of()),
+        json.sampled(),
+        0,
+        List.of(),
+        json.others(),
+        json.examples());
+  }
+
   /** What the values are, if they are more than words: left open, as no mask sees into them. */
   static Optional<Sentence> format(ColumnSample sample) {
     return sample.formats().entrySet().stream()
@@ -323,9 +428,19 @@ final class Weigher {
         .map(entry -> SurveyWording.FORMAT.of(entry.getValue(), sample.values(), entry.getKey()));
   }
 
-  /** What the kind is called where the family name comes first. */
+  /** What the kind is called where the family name comes first, or by the sort of its numbers. */
   private static String named(Kind kind, ColumnSample sample) {
-    return isTurned(kind, sample) ? kind.traits().turned() : kind.name();
+    Hits hits = sample.hits(kind.name());
+    Optional<String> sort =
+        hits == null
+            ? Optional.empty()
+            : kind.traits().weighing().sorts().entrySet().stream()
+                .filter(entry -> hits.sort().contains(entry.getKey()))
+                .map(Map.Entry::getValue)
+                .findFirst();
+    return sort.isPresent()
+        ? sort.get()
+        : isTurned(kind, sample) ? kind.traits().turned() : kind.name();
   }
 
   private static boolean isTurned(Kind kind, ColumnSample sample) {
@@ -337,6 +452,18 @@ final class Weigher {
     return sample.familyFirst() >= FEW_NAMES
         && sample.familyFirst() > MOSTLY * sample.givenFirst()
         && sample.familyFirst() > TOLD * sample.values();
+  }
+
+  /**
+   * Whether the name says that it is one of a few sorts, or a number of its own, and values are.
+   */
+  private static boolean isPlain(Subject subject, double best) {
+    ColumnSample sample = subject.sample();
+    List<String> words = NameWords.of(subject.called());
+    boolean sorts = sample.isCodes() && words.stream().anyMatch(NameWords::isSort);
+    boolean numbers =
+        sample.areAllCodes() && sample.isNumbered() && words.stream().anyMatch(NameWords::isOther);
+    return best < SHOWN && (sorts || numbers);
   }
 
   /** Whether values of a sort of types cannot be free text. */
@@ -424,7 +551,26 @@ final class Weigher {
         .orElse(SurveyWording.UNKNOWN_BYTES.of());
   }
 
-  private static List<Sentence> reasonsAgainst(ColumnSample sample, boolean closed) {
+  /**
+   * What is said of a column that is of no kind: what it might be, and what its values look like.
+   */
+  private static List<Sentence> reasonsAgainst(
+      ColumnSample sample, boolean closed, List<Case> cases, TypeSort sort) {
+    List<Sentence> reasons = new ArrayList<>();
+    if (!closed && !cases.isEmpty() && cases.get(0).confidence() >= SHOWN) {
+      Case best = cases.get(0);
+      long percent = Math.round(100 * best.confidence());
+      reasons.add(SurveyWording.PERHAPS.of(best.kind().name(), percent + "%"));
+    }
+    reasons.addAll(unknown(sample, closed, sort));
+    List<String> shapes = sample.shapes();
+    if (!closed && !shapes.isEmpty() && !isClosed(sort) && !sample.isCodes()) {
+      reasons.add(SurveyWording.LIKE.of(shapes));
+    }
+    return reasons;
+  }
+
+  private static List<Sentence> unknown(ColumnSample sample, boolean closed, TypeSort sort) {
     if (sample.values() == 0 && sample.opaque() > 0) {
       return List.of(bytes(sample));
     }
@@ -439,6 +585,9 @@ final class Weigher {
     }
     if (closed) {
       return List.of(SurveyWording.NOTHING_SPEAKS.of());
+    }
+    if (isClosed(sort)) {
+      return List.of(SurveyWording.ASKED.of());
     }
     if (sample.isCodes()) {
       return List.of(SurveyWording.SHORT_VALUES.of(sample.different()));

@@ -47,7 +47,14 @@ class NameEvidenceTest {
     "e_mail, email",
     "ipv4, ip-address",
     "kontoinhaber, full-name",
-    "StaatsAngehörigkeit, nationality"
+    "StaatsAngehörigkeit, nationality",
+    "Staatsangehoerigkeit, nationality",
+    "gebjahr, birth-date",
+    "famstand, marital-status",
+    "nombres_pila, given-name",
+    "geraet_id, device-id",
+    "kennwort_md5, password-hash",
+    "exp_mmyy, card-expiry"
   })
   void aNameSpeaksForItsKind(String column, String kind) {
     Map<String, NameEvidence.Said> said = names.of(column);
@@ -78,6 +85,25 @@ class NameEvidenceTest {
   @CsvSource({"amount_cents", "departs_at", "minutes", "qty", "version", "sku"})
   void ordinaryNamesSpeakForNothing(String column) {
     assertThat(names.of(column)).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource({"LFPLZ, postcode", "PGEB, birth-date", "LFTEL, phone"})
+  void theEndOfShortCapitalsSpeaksALittle(String column, String kind) {
+    assertThat(names.ofEnd(column).get(kind).strength()).isBetween(0.2, 0.6);
+    assertThat(names.ofEnd(column.toLowerCase())).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "kennwort_regel, password",
+    "salary_review_month, salary",
+    "memory_address, street-address",
+    "gehaltsgruppe_id, salary"
+  })
+  void aNameOfARuleOrAThingSpeaksLess(String column, String kind) {
+    NameEvidence.Said said = names.of(column).get(kind);
+    assertThat(said == null ? 0 : said.strength()).isLessThan(0.6);
   }
 
   @Test
