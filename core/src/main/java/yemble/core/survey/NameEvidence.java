@@ -142,6 +142,9 @@ final class NameEvidence {
   private void shortened(List<String> written, Map<String, Said> said) {
     for (int i = 0; i < written.size(); i++) {
       String word = written.get(i);
+      if (NameWords.isKnown(word)) {
+        continue; // A word of its own, no part of another one.
+      }
       String next = i + 1 < written.size() ? written.get(i + 1) : "";
       for (Phrase sign : words) {
         String phrase = sign.joined();
@@ -161,7 +164,7 @@ final class NameEvidence {
           say(said, sign, rest(written, i, i + 1) * COMPOUND, List.of(word, next));
         } else if (isGlued(phrase, word)) {
           say(said, sign, rest(written, i, i) * GLUED, List.of(word));
-        } else if (cut && !NameWords.isAspect(word) && !NameWords.isEvent(word)) {
+        } else if (cut) {
           say(said, sign, rest(written, i, i) * COMPOUND, List.of(word));
         }
       }
@@ -252,7 +255,7 @@ final class NameEvidence {
 
   /** A long word that begins or ends with a phrase: emailadresse, geburtsdatum. */
   private void compound(String word, double others, Map<String, Said> said) {
-    if (word.length() <= SHORTEST_COMPOUND) {
+    if (word.length() <= SHORTEST_COMPOUND || NameWords.isKnown(word)) {
       return;
     }
     for (Phrase sign : compounds) {

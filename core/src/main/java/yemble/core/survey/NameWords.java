@@ -104,7 +104,15 @@ final class NameWords {
 
   /** Whether a word says that a column is about a value, and does not hold it. */
   static boolean isAspect(String word) {
-    return SORTS.get("aspect").contains(word);
+    return SORTS.get("aspect").contains(word)
+        || word.length() > READABLE
+            && word.endsWith("s")
+            && SORTS.get("aspect").contains(word.substring(0, word.length() - 1));
+  }
+
+  /** Whether a word is listed as one that says something else than whose a value is. */
+  static boolean isKnown(String word) {
+    return isAspect(word) || isEvent(word) || isSort(word) || isOther(word);
   }
 
   /** Whether a word says that something of its own is numbered, named or described. */

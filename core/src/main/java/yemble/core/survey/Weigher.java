@@ -253,7 +253,10 @@ final class Weigher {
     }
     double confidence =
         1 - (1 - Math.min(1, n * Math.min(1, figures))) * (1 - Math.min(1, v * figures));
-    boolean attribute = subject.around().isThings() && kind.traits().weighing().onlyPeople();
+    boolean attribute =
+        subject.around().isThings()
+            && kind.traits().weighing().onlyPeople()
+            && kind.original().form() == Kind.Form.NONE;
     return lifted(
         kind,
         subject,
