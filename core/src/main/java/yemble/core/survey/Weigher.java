@@ -565,11 +565,11 @@ final class Weigher {
       long percent = Math.round(100 * best.confidence());
       reasons.add(SurveyWording.PERHAPS.of(best.kind().name(), percent + "%"));
     }
-    reasons.addAll(unknown(sample, closed, sort));
     List<String> shapes = sample.shapes();
     if (!closed && !shapes.isEmpty() && !isClosed(sort) && !sample.isCodes()) {
       reasons.add(SurveyWording.LIKE.of(shapes));
     }
+    reasons.addAll(unknown(sample, closed, sort));
     return reasons;
   }
 
