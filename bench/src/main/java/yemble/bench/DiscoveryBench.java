@@ -146,24 +146,29 @@ final class DiscoveryBench {
     Path file = Files.createTempFile("corpus-" + domain, ".db");
     try {
       Corpus.write(domain, file);
-      Engine.Address address =
-          new Engine.Address(domain, "jdbc:sqlite:" + file, Path.of(".").toAbsolutePath(), "", "");
-      try (Reader reader = Engines.of(address).open(address)) {
-        return Survey.of(
-                reader,
-                () -> reader,
-                domain,
-                Conventions.NONE,
-                new Survey.Options(
-                    ROWS, Duration.ofMinutes(1), 2, 0, Project.DEFAULT_AS_OF, table -> true),
-                SurveyState.none(),
-                table -> {})
-            .stream()
-            .flatMap(result -> result.findings().stream())
-            .toList();
-      }
+      return findings(domain, file);
     } finally {
       Files.delete(file);
+    }
+  }
+
+  /** What survey finds in a file of SQLite. */
+  static List<Finding> findings(String name, Path file) {
+    Engine.Address address =
+        new Engine.Address(name, "jdbc:sqlite:" + file, Path.of(".").toAbsolutePath(), "", "");
+    try (Reader reader = Engines.of(address).open(address)) {
+      return Survey.of(
+              reader,
+              () -> reader,
+              name,
+              Conventions.NONE,
+              new Survey.Options(
+                  ROWS, Duration.ofMinutes(1), 2, 0, Project.DEFAULT_AS_OF, table -> true),
+              SurveyState.none(),
+              table -> {})
+          .stream()
+          .flatMap(result -> result.findings().stream())
+          .toList();
     }
   }
 }

@@ -5,7 +5,6 @@ import com.fasterxml.jackson.dataformat.csv.CsvMapper;
 import com.fasterxml.jackson.dataformat.csv.CsvSchema;
 import java.io.IOException;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -13,15 +12,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import yemble.core.project.Conventions;
-import yemble.core.project.Project;
 import yemble.core.project.RegisterLine.Decision;
-import yemble.core.store.Engine;
-import yemble.core.store.Reader;
 import yemble.core.survey.Finding;
-import yemble.core.survey.Survey;
-import yemble.core.survey.SurveyState;
-import yemble.jdbc.Engines;
 
 /**
  * How well survey finds personal data in a database that others have made and labelled. Arguments:
@@ -30,7 +22,6 @@ import yemble.jdbc.Engines;
  * and {@code questions} to list what it asks although it is not personal.
  */
 final class StrangersBench {
-  private static final int ROWS = 1_000;
   private static final String DEBATABLE = "debatable";
 
   /** What a column is said to be. */
@@ -87,7 +78,7 @@ final class StrangersBench {
     List<String> open = new ArrayList<>();
     int questions = 0;
     int needless = 0;
-    for (Finding finding : findings(Path.of(args[0]))) {
+    for (Finding finding : DiscoveryBench.findings("strangers", Path.of(args[0]))) {
       Label label = labels.get(finding.name());
       if (label == null || !finding.path().isEmpty()) {
         continue;
@@ -176,25 +167,5 @@ final class StrangersBench {
       }
     }
     return labels;
-  }
-
-  private static List<Finding> findings(Path file) {
-    Engine.Address address =
-        new Engine.Address(
-            "strangers", "jdbc:sqlite:" + file, Path.of(".").toAbsolutePath(), "", "");
-    try (Reader reader = Engines.of(address).open(address)) {
-      return Survey.of(
-              reader,
-              () -> reader,
-              "strangers",
-              Conventions.NONE,
-              new Survey.Options(
-                  ROWS, Duration.ofMinutes(1), 2, 0, Project.DEFAULT_AS_OF, table -> true),
-              SurveyState.none(),
-              table -> {})
-          .stream()
-          .flatMap(result -> result.findings().stream())
-          .toList();
-    }
   }
 }

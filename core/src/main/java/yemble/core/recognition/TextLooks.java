@@ -298,7 +298,7 @@ final class TextLooks {
         : Verdict.POSSIBLE;
   }
 
-  /** Whether six digits are a day, the year first or last; one in thirty is one by chance. */
+  /** Whether six digits are a day, the year first or last; one in sixteen is one by chance. */
   private static boolean isShortDay(String text) {
     int first = Integer.parseInt(text.substring(0, 2));
     int month = Integer.parseInt(text.substring(2, 4));

@@ -291,12 +291,12 @@ final class Weigher {
     ColumnSample sample = subject.sample();
     return subject.around().isLinked(subject.column().name())
         || words.contains("id")
-        || words.stream().anyMatch(word -> NameWords.isEvent(word) || NameWords.isSort(word))
+        || words.stream().anyMatch(NameWords::isEvent)
         || sort == TypeSort.FLAG
         || (sample.different() == 2
             && sample.least() == 0
             && sample.most() == 1
-            && words.stream().anyMatch(NameWords::isReadable))
+            && words.stream().anyMatch(w -> NameWords.isReadable(w) || NameWords.isSort(w)))
         || sample.values() == 0
         || sample.different() <= 1;
   }
@@ -466,7 +466,7 @@ final class Weigher {
     boolean sorts = sample.isCodes() && words.stream().anyMatch(NameWords::isSort);
     boolean numbers =
         sample.areAllCodes() && sample.isNumbered() && words.stream().anyMatch(NameWords::isOther);
-    return best < SHOWN && (sorts || numbers);
+    return best < SHOWN && !subject.around().isPeople() && (sorts || numbers);
   }
 
   /** Whether values of a sort of types cannot be free text. */

@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -21,6 +22,8 @@ import org.apache.commons.text.StringSubstitutor;
 public record Sentence(String about, String by, Wording wording, List<Object> values) {
   private static final Pattern GAP = Pattern.compile("\\$\\{(\\w+)[^}]*}");
   private static final Pattern PARTS = Pattern.compile("(\\w+)(?:([:?])([^|]*)(?:\\|(.*))?)?");
+
+  private static final Map<Wording, List<String>> NAMES = new ConcurrentHashMap<>();
 
   /** Says nothing: where a part of a sentence may be missing. */
   public static final Sentence NONE = Plain.NOTHING.of();
@@ -55,8 +58,10 @@ public record Sentence(String about, String by, Wording wording, List<Object> va
             : value instanceof Long || value instanceof Sentence ? value : value.toString();
   }
 
+  /** Looked up once for each wording: a load may say the same of every row. */
   private static List<String> names(Wording wording) {
-    return GAP.matcher(wording.words()).results().map(m -> m.group(1)).distinct().toList();
+    return NAMES.computeIfAbsent(
+        wording, w -> GAP.matcher(w.words()).results().map(m -> m.group(1)).distinct().toList());
   }
 
   /** The same of a column, a table or a link. */
