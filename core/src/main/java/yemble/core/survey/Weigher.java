@@ -374,7 +374,11 @@ final class Weigher {
     double confidence =
         any
             ? cases.get(0).confidence()
-            : speaks ? 0 : closed ? KEPT : sample.isCodes() && format.isEmpty() ? CODES : 0;
+            : speaks
+                ? 0
+                : closed
+                    ? KEPT
+                    : sample.isCodes() && format.isEmpty() && !isClosed(sort) ? CODES : 0;
     Decision suggested =
         confidence < SUGGESTED || speaks ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
     boolean sure = any ? confidence >= SURE && !subject.column().generated() : closed;
