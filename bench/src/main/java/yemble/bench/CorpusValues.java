@@ -17,7 +17,7 @@ import yemble.core.recognition.Looks;
 
 /** Makes up values for the columns of the corpus, the same ones each time. */
 final class CorpusValues {
-  private static final Pattern SLOT = Pattern.compile("\\{([^}]+)}");
+  private static final Pattern SLOT = Pattern.compile("\\{([a-z0-9]+(?::[A-Za-z0-9]+)?)}");
   private static final LocalDate TODAY = LocalDate.of(2026, 1, 1);
   private static final String LETTERS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ";
   private static final String TOKEN =
@@ -115,6 +115,7 @@ final class CorpusValues {
       case "md5" -> md5("pw" + row);
       case "bcrypt" -> "$2b$12$" + text(53, TOKEN + "./");
       case "json" -> json();
+      case "form" -> filled(by, row);
       default -> official(maker, by, row);
     };
   }
@@ -189,12 +190,18 @@ final class CorpusValues {
     if (!CorpusWords.has(list)) {
       throw new IllegalArgumentException("nothing makes " + list + ", row " + row);
     }
-    Matcher slot = SLOT.matcher(of(list));
+    return filled(of(list), row);
+  }
+
+  /** A text with what its slots make in their places. */
+  private String filled(String form, int row) {
+    Matcher slot = SLOT.matcher(form);
     StringBuilder text = new StringBuilder();
     while (slot.find()) {
       String[] made = slot.group(1).split(":");
       slot.appendReplacement(
-          text, Matcher.quoteReplacement(value(made[0], made[1], row).toString()));
+          text,
+          Matcher.quoteReplacement(value(made[0], made.length > 1 ? made[1] : "", row).toString()));
     }
     return slot.appendTail(text).toString();
   }

@@ -142,7 +142,8 @@ final class DiscoveryBench {
     exact.missed += is && !same ? 1 : 0;
   }
 
-  private static List<Finding> findings(String domain) throws IOException, SQLException {
+  /** What survey finds in a domain of the corpus. */
+  static List<Finding> findings(String domain) throws IOException, SQLException {
     Path file = Files.createTempFile("corpus-" + domain, ".db");
     try {
       Corpus.write(domain, file);

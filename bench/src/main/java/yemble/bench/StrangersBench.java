@@ -5,6 +5,7 @@ import com.fasterxml.jackson.dataformat.csv.CsvMapper;
 import com.fasterxml.jackson.dataformat.csv.CsvSchema;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -12,14 +13,22 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import yemble.core.kind.Kinds;
+import yemble.core.name.ColumnName;
+import yemble.core.name.TableName;
+import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.survey.Finding;
+import yemble.core.survey.Merge;
+import yemble.core.survey.Question;
 
 /**
  * How well survey finds personal data in a database that others have made and labelled. Arguments:
  * a file of SQLite, its labels ({@code table,column,kind,difficulty,why}; several kinds joined by
  * {@code |} are all right, an empty one is none), {@code misses} to list what it is wrong about,
- * and {@code questions} to list what it asks although it is not personal.
+ * and {@code questions} to list what it asks although it is not personal. In place of the two files
+ * {@code applications}, and which if not all: the tables that ten real programs declare, filled
+ * with made-up values.
  */
 final class StrangersBench {
   private static final String DEBATABLE = "debatable";
@@ -30,6 +39,9 @@ final class StrangersBench {
       return !kinds.isEmpty();
     }
   }
+
+  /** What was found, and what it is. */
+  private record Labelled(Finding finding, Label label) {}
 
   /** Counts of one sort of columns. */
   private static final class Score {
@@ -65,8 +77,21 @@ final class StrangersBench {
 
   private StrangersBench() {}
 
-  public static void main(String[] args) throws IOException {
-    Map<String, Label> labels = labels(Path.of(args[1]));
+  public static void main(String[] args) throws IOException, SQLException {
+    List<Labelled> columns = new ArrayList<>();
+    int put = 0;
+    if (args[0].equals("applications")) {
+      List<String> named = Corpus.APPLICATIONS.stream().filter(List.of(args)::contains).toList();
+      for (String domain : named.isEmpty() ? Corpus.APPLICATIONS : named) {
+        List<Finding> findings = DiscoveryBench.findings(domain);
+        put += put(findings);
+        columns.addAll(labelled(findings, labels(domain)));
+      }
+    } else {
+      List<Finding> findings = DiscoveryBench.findings("strangers", Path.of(args[0]));
+      put += put(findings);
+      columns.addAll(labelled(findings, labels(Path.of(args[1]))));
+    }
     boolean misses = List.of(args).contains("misses");
     Score personal = new Score();
     Score exact = new Score();
@@ -78,11 +103,9 @@ final class StrangersBench {
     List<String> open = new ArrayList<>();
     int questions = 0;
     int needless = 0;
-    for (Finding finding : DiscoveryBench.findings("strangers", Path.of(args[0]))) {
-      Label label = labels.get(finding.name());
-      if (label == null || !finding.path().isEmpty()) {
-        continue;
-      }
+    for (Labelled column : columns) {
+      Finding finding = column.finding();
+      Label label = column.label();
       boolean debatable = label.difficulty().equals(DEBATABLE);
       boolean found = finding.isPersonal();
       boolean is = label.isPersonal() && (found || !debatable);
@@ -120,7 +143,8 @@ final class StrangersBench {
             System.out.printf("  %-12s %s, %d asked%n", difficulty, score.line(), score.asked));
     System.out.printf("kept unasked     %d %s%n", kept.size(), kept);
     System.out.printf(
-        "questions        %d, of columns that are not personal %d%n", questions, needless);
+        "questions        %d, of columns that are not personal %d; put by the review %d%n",
+        questions, needless, put);
     System.out.print("of those named at");
     for (int i = 5; i < 10; i++) {
       System.out.printf(" %d%%: %d of %d right;", 10 * i, borne[i], claimed[i]);
@@ -146,6 +170,47 @@ final class StrangersBench {
         finding.decision(),
         finding.evidence(),
         finding.others());
+  }
+
+  /** How many questions the review puts for what survey leaves open. */
+  private static int put(List<Finding> findings) {
+    List<RegisterLine> lines =
+        Merge.of(null, findings, List.of(), "2026-01-01", false, Kinds.BUILT_IN)
+            .register()
+            .lines()
+            .stream()
+            .toList();
+    Map<String, Finding> named = new HashMap<>();
+    findings.forEach(finding -> named.put(finding.name(), finding));
+    List<RegisterLine> open =
+        lines.stream().filter(line -> line.decision() == Decision.UNDECIDED).toList();
+    return Question.of(open, named, lines, Kinds.BUILT_IN).size();
+  }
+
+  /** Whole columns with their labels, those that have one. */
+  private static List<Labelled> labelled(List<Finding> findings, Map<String, Label> labels) {
+    return findings.stream()
+        .filter(finding -> finding.path().isEmpty() && labels.containsKey(finding.name()))
+        .map(finding -> new Labelled(finding, labels.get(finding.name())))
+        .toList();
+  }
+
+  /** The labels of one domain of the corpus, by the columns' names. */
+  private static Map<String, Label> labels(String domain) throws IOException {
+    Map<String, Label> labels = new HashMap<>();
+    for (Corpus.Table table : Corpus.tables(domain)) {
+      for (Corpus.Column column : table.columns()) {
+        boolean debatable = column.label().startsWith("~");
+        String kinds = debatable ? column.label().substring(1) : column.label();
+        labels.put(
+            new ColumnName(TableName.of(table.name()), column.name()).toString(),
+            new Label(
+                kinds.isEmpty() ? Set.of() : Set.of(kinds.split("\\|")),
+                debatable ? DEBATABLE : kinds.isEmpty() ? "things" : "personal",
+                ""));
+      }
+    }
+    return labels;
   }
 
   private static Map<String, Label> labels(Path file) throws IOException {

@@ -2,6 +2,13 @@ package yemble.cli;
 
 import java.io.Closeable;
 import java.io.IOException;
+import java.util.Collection;
+import java.util.Optional;
+import org.jline.reader.EndOfFileException;
+import org.jline.reader.LineReader;
+import org.jline.reader.LineReaderBuilder;
+import org.jline.reader.UserInterruptException;
+import org.jline.reader.impl.completer.StringsCompleter;
 import org.jline.terminal.Attributes;
 import org.jline.terminal.Terminal;
 import org.jline.terminal.TerminalBuilder;
@@ -11,8 +18,13 @@ interface Keys extends Closeable {
   /** The next key; -1 at the end of the input. */
   int key();
 
-  /** A whole line, typed after a question; empty at the end of the input. */
-  String line(String question);
+  /**
+   * A whole line, typed after a question.
+   *
+   * @param known words that the tab key completes
+   * @return empty if somebody wants to go back (Ctrl-C, Ctrl-D), or at the end of the input
+   */
+  Optional<String> line(String question, Collection<String> known);
 
   @Override
   void close();
@@ -21,7 +33,6 @@ interface Keys extends Closeable {
   static Keys ofTerminal() throws IOException {
     Terminal terminal = TerminalBuilder.builder().system(true).build();
     Attributes usual = terminal.enterRawMode();
-    Attributes raw = terminal.getAttributes();
     return new Keys() {
       @Override
       public int key() {
@@ -33,16 +44,18 @@ interface Keys extends Closeable {
       }
 
       @Override
-      public String line(String question) {
-        terminal.setAttributes(usual);
-        System.out.print(Visible.lines(question));
-        System.out.flush();
-        StringBuilder line = new StringBuilder();
-        for (int c = key(); c >= 0 && c != '\n' && c != '\r'; c = key()) {
-          line.append((char) c);
+      public Optional<String> line(String question, Collection<String> known) {
+        LineReader reader =
+            LineReaderBuilder.builder()
+                .terminal(terminal)
+                .completer(new StringsCompleter(known))
+                .option(LineReader.Option.DISABLE_EVENT_EXPANSION, true)
+                .build();
+        try {
+          return Optional.of(reader.readLine(Visible.lines(question)).strip());
+        } catch (UserInterruptException | EndOfFileException e) {
+          return Optional.empty();
         }
-        terminal.setAttributes(raw);
-        return line.toString().strip();
       }
 
       @Override

@@ -5,12 +5,15 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -24,23 +27,31 @@ import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.store.Reader;
 import yemble.core.survey.Finding;
+import yemble.core.survey.Question;
 import yemble.core.survey.Survey;
 import yemble.core.survey.SurveyState;
 
-/** Decides one column after another at the terminal. */
+/** Decides at the terminal what is open: the most harmful first, what is alike at once. */
 @Command(
     name = "review",
     description = {
-      "Decide what is open, one column after another, with the evidence on screen.",
-      "Every answer is written at once: leave when you like, and go on later."
+      "Decide what is open, with the evidence on screen: what would do most harm comes first,",
+      "columns that are alike are one question. Every answer is written at once: leave when you",
+      "like, and go on later."
     },
     footer = {"%nExamples:", "  yemble register review", "  yemble register review --table crew"})
 final class RegisterReview implements Callable<Integer> {
-  private static final String HELP =
-      "a accept  m mask  k keep  o other kind  t rest of the table  v values  s skip  u undo  q quit";
+  private static final String ONE =
+      "a accept  m mask  k keep  o other kind  t this table  v values  s skip  u take back  q quit";
+  private static final String MANY =
+      "k keep them  m mask them  o as a kind  e each by itself  l list all  s skip  u take back  q quit";
+  private static final String MANY_SUGGESTED = "a accept all  " + MANY;
 
   private static final int VALUES = 4;
   private static final int VALUES_FROM = 200;
+
+  /** More linked columns than this are decided alike only if somebody says so. */
+  private static final int FEW_LINKED = 3;
 
   @Mixin CommonOptions common;
 
@@ -62,13 +73,15 @@ final class RegisterReview implements Callable<Integer> {
   private Database database;
   private Decider decider;
   private Output output;
+  private QuestionView view;
   private final Map<String, Finding> findings = new HashMap<>();
+  private final List<Question> questions = new ArrayList<>();
   private final Deque<Step> done = new ArrayDeque<>();
   private String lastReason = "";
   private int settled;
 
-  /** An answer that can be taken back: the register before it, and where it was given. */
-  private record Step(Register before, int position, int settled) {}
+  /** An answer, or a question left, that can be taken back: how it was before it. */
+  private record Step(Register before, List<Question> questions, int position, int settled) {}
 
   @Override
   public Integer call() throws IOException {
@@ -76,7 +89,7 @@ final class RegisterReview implements Callable<Integer> {
     Database source = Source.of(read, from);
     if (!common.output.terminal().input()) {
       throw Problem.of(Failure.NOT_CONFIRMED, "there is no terminal to ask on")
-          .because("review asks for one column after another")
+          .because("review asks one question after another")
           .remedy(
               "in scripts: yemble register accept, yemble register mask|keep COLUMN --reason …");
     }
@@ -96,21 +109,21 @@ final class RegisterReview implements Callable<Integer> {
         .ifPresent(
             kept ->
                 kept.tables().forEach(t -> t.findings().forEach(f -> findings.put(f.name(), f))));
-    List<String> columns =
-        decider.register().lines().stream()
-            .filter(this::isWanted)
-            .map(RegisterLine::column)
-            .toList();
-    output.line("Review of " + output.paint(Output.Tone.STRONG, database.title()));
-    int position = 0;
+    view = new QuestionView(output, decider, findings);
     RegisterDecisions.checkTable(decider.register(), table);
-    while (position >= 0 && position < columns.size()) {
-      RegisterLine line = decider.register().line(columns.get(position));
-      if (isWanted(line)) {
-        position = ask(line, position, columns, keys);
-      } else {
-        position++;
-      }
+    List<RegisterLine> open = decider.register().lines().stream().filter(this::isWanted).toList();
+    questions.addAll(
+        Question.of(open, findings, List.copyOf(decider.register().lines()), decider.kinds()));
+    output.line(
+        "Review of "
+            + output.paint(Output.Tone.STRONG, database.title())
+            + ": "
+            + Output.counted(open.size(), "column")
+            + (open.isEmpty() ? "" : ", " + Output.counted(questions.size(), "question")));
+    int position = 0;
+    while (position >= 0 && position < questions.size()) {
+      List<RegisterLine> lines = stillOpen(questions.get(position));
+      position = lines.isEmpty() ? position + 1 : ask(lines, position, keys);
     }
     output.line();
     output.line(
@@ -128,58 +141,82 @@ final class RegisterReview implements Callable<Integer> {
         && (table.isEmpty() || RegisterDecisions.tableOf(line).equalsIgnoreCase(table));
   }
 
-  /** Asks for one column; the position to go on at, or -1 to end. */
-  private int ask(RegisterLine line, int position, List<String> columns, Keys keys) {
-    long left = columns.stream().map(decider.register()::line).filter(this::isWanted).count();
-    output.line();
-    output.line(
-        output.paint(Output.Tone.STRONG, line.column())
-            + (line.type().isEmpty() ? "" : "  " + line.type())
-            + output.paint(Output.Tone.FAINT, "   " + Output.number(left) + " to go"));
-    SurveyView view = new SurveyView(output, decider.kinds(), decider.view());
-    Finding finding = findings.get(line.column());
-    if (finding != null) {
-      view.evidence(finding, line);
-    } else {
-      output.line("    " + line.kind() + " " + line.evidence());
-    }
+  private List<RegisterLine> stillOpen(Question question) {
+    return question.lines().stream()
+        .map(line -> decider.register().line(line.column()))
+        .filter(this::isWanted)
+        .toList();
+  }
+
+  /** Puts one question; the position to go on at, or -1 to end. */
+  private int ask(List<RegisterLine> lines, int position, Keys keys) {
+    Question question = questions.get(position);
+    RegisterLine first = lines.get(0);
+    boolean one = lines.size() == 1;
+    view.show(question, lines, left(position));
     while (true) {
-      output.line("  " + output.paint(Output.Tone.FAINT, HELP));
+      boolean suggested = lines.stream().allMatch(RegisterReview::suggests);
+      output.line(
+          "  "
+              + output.paint(
+                  Output.Tone.FAINT,
+                  one ? ONE : suggested && !first.kind().isEmpty() ? MANY_SUGGESTED : MANY));
       output.flush();
       int key = keys.key();
       switch (Character.toLowerCase(key)) {
         case 'a', '\r', '\n' -> {
-          if (suggests(line)) {
-            return decide(line, RegisterDecisions.Accept.suggestion(decider, line), position);
+          if (suggested) {
+            return write(
+                decided(lines, line -> RegisterDecisions.Accept.suggestion(decider, line)),
+                position,
+                keys);
           }
-          say("survey suggests nothing here: m masks it by its shape, k keeps it");
+          say("survey suggests nothing here: m masks by shape, k keeps");
         }
         case 'm' -> {
-          return decide(line, decider.decided(line, Decision.MASK, line.kind(), ""), position);
+          return write(masked(lines, ""), position, keys);
         }
         case 'k' -> {
-          return keep(Map.of(line, line), position, keys);
+          Map<RegisterLine, RegisterLine> kept =
+              kept(lines, QuestionView.reason(question), QuestionView.title(question, lines), keys);
+          if (!kept.isEmpty()) {
+            return write(kept, position, keys);
+          }
         }
         case 'o' -> {
           String kind = kind(keys);
           if (!kind.isEmpty()) {
-            return decide(line, decider.decided(line, Decision.MASK, kind, ""), position);
+            return write(masked(lines, kind), position, keys);
           }
         }
         case 't' -> {
-          return keep(openOf(line), position, keys);
+          Map<RegisterLine, RegisterLine> rest = rest(first, keys);
+          if (!rest.isEmpty()) {
+            return write(rest, position, keys);
+          }
         }
-        case 'v' -> values(line);
+        case 'e' -> {
+          if (!one) {
+            remember(position);
+            questions.remove(position);
+            questions.addAll(
+                position,
+                lines.stream()
+                    .map(line -> new Question(Question.Sort.COLUMN, List.of(line)))
+                    .toList());
+            return position;
+          }
+          say("it is one column");
+        }
+        case 'l' -> view.list(lines, Integer.MAX_VALUE);
+        case 'v' -> values(first);
         case 's', ' ' -> {
+          remember(position);
           return position + 1;
         }
         case 'u' -> {
           if (!done.isEmpty()) {
-            Step step = done.pop();
-            decider.put(step.before());
-            settled = step.settled();
-            say("taken back");
-            return step.position();
+            return takenBack();
           }
           say("there is nothing to take back");
         }
@@ -189,6 +226,34 @@ final class RegisterReview implements Callable<Integer> {
         default -> say("press one of these keys:");
       }
     }
+  }
+
+  /** How much is left, this question included. */
+  private String left(int position) {
+    List<List<RegisterLine>> left =
+        questions.subList(position, questions.size()).stream()
+            .map(this::stillOpen)
+            .filter(open -> !open.isEmpty())
+            .toList();
+    long columns = left.stream().mapToLong(List::size).sum();
+    return columns == left.size()
+        ? Output.number(columns) + " to go"
+        : Output.counted(left.size(), "question") + " to go, " + Output.counted(columns, "column");
+  }
+
+  private void remember(int position) {
+    done.push(new Step(decider.register(), List.copyOf(questions), position, settled));
+  }
+
+  private int takenBack() {
+    Step step = done.pop();
+    boolean decided = !step.before().lines().equals(decider.register().lines());
+    decider.put(step.before());
+    questions.clear();
+    questions.addAll(step.questions());
+    settled = step.settled();
+    say(decided ? "taken back" : "back to what was left open");
+    return step.position();
   }
 
   /** Shows some values of the column, since somebody asks for them. */
@@ -222,79 +287,143 @@ final class RegisterReview implements Callable<Integer> {
   }
 
   private void say(String text) {
-    output.line("  " + text);
+    output.wrapped(text, 2).forEach(line -> output.line("  " + line));
   }
 
   private static boolean suggests(RegisterLine line) {
     return RegisterDecisions.confidence(line) >= 0.5;
   }
 
+  /** A kind that somebody types; empty if they go back. */
   private String kind(Keys keys) {
-    String kind = keys.line("  kind: ");
-    if (kind.isEmpty() || decider.kinds().of(kind).isPresent()) {
-      return kind;
-    }
-    say("unknown kind; " + Nearest.hint(kind, decider.kinds().names()));
-    return "";
-  }
-
-  /** The open columns of the same table. */
-  private Map<RegisterLine, RegisterLine> openOf(RegisterLine line) {
-    Map<RegisterLine, RegisterLine> open = new LinkedHashMap<>();
-    for (RegisterLine other : decider.register().lines()) {
-      if (isWanted(other)
-          && RegisterDecisions.tableOf(other).equals(RegisterDecisions.tableOf(line))) {
-        open.put(other, other);
+    List<String> names = List.copyOf(decider.kinds().names());
+    while (true) {
+      String kind =
+          keys.line("  kind (tab completes, ? lists all, empty goes back): ", names).orElse("");
+      if (kind.isEmpty() || decider.kinds().of(kind).isPresent()) {
+        return kind;
       }
+      say(
+          kind.equals("?")
+              ? String.join(", ", names)
+              : "unknown kind; " + Nearest.hint(kind, names) + "; ? lists all");
     }
-    return open;
   }
 
-  private int keep(Map<RegisterLine, RegisterLine> lines, int position, Keys keys) {
-    String question =
-        "  keep "
-            + (lines.size() == 1
-                ? lines.keySet().iterator().next().column()
-                : Output.counted(lines.size(), "column"))
-            + ", because"
-            + (lastReason.isEmpty() ? "" : " [" + lastReason + "]")
-            + ": ";
-    String reason = keys.line(question);
-    reason = reason.isEmpty() ? lastReason : reason;
-    if (reason.isEmpty() && lines.keySet().stream().anyMatch(l -> !l.kind().isEmpty())) {
-      say("it looks personal, so that an auditor will ask why it is kept");
-      return position;
-    }
-    lastReason = reason;
+  /** What becomes of the open columns of the same table; empty if somebody goes back. */
+  private Map<RegisterLine, RegisterLine> rest(RegisterLine line, Keys keys) {
+    List<RegisterLine> open =
+        decider.register().lines().stream()
+            .filter(this::isWanted)
+            .filter(
+                other -> RegisterDecisions.tableOf(other).equals(RegisterDecisions.tableOf(line)))
+            .toList();
+    List<RegisterLine> suggested = open.stream().filter(RegisterReview::suggests).toList();
+    String columns =
+        Output.counted(open.size(), "open column") + " of " + RegisterDecisions.tableOf(line);
+    view.list(open, Integer.MAX_VALUE);
+    say(
+        columns
+            + ":  a take "
+            + Output.counted(suggested.size(), "suggestion")
+            + "  k keep all  m mask all  any other key goes back");
+    output.flush();
+    return switch (Character.toLowerCase(keys.key())) {
+      case 'a' -> decided(suggested, other -> RegisterDecisions.Accept.suggestion(decider, other));
+      case 'k' -> kept(open, "", columns, keys);
+      case 'm' -> masked(open, "");
+      default -> Map.of();
+    };
+  }
+
+  private Map<RegisterLine, RegisterLine> masked(Collection<RegisterLine> lines, String kind) {
+    return decided(
+        lines,
+        line -> decider.decided(line, Decision.MASK, kind.isEmpty() ? line.kind() : kind, ""));
+  }
+
+  private static Map<RegisterLine, RegisterLine> decided(
+      Collection<RegisterLine> lines, java.util.function.UnaryOperator<RegisterLine> how) {
     Map<RegisterLine, RegisterLine> decided = new LinkedHashMap<>();
-    for (RegisterLine line : lines.keySet()) {
-      decided.put(line, decider.decided(line, Decision.KEEP, line.kind(), reason));
+    lines.forEach(line -> decided.put(line, how.apply(line)));
+    return decided;
+  }
+
+  /**
+   * Columns as they are kept, for a reason that is asked for.
+   *
+   * @param usual the reason if none is typed; empty for the last one
+   * @return empty if somebody goes back
+   */
+  private Map<RegisterLine, RegisterLine> kept(
+      List<RegisterLine> lines, String usual, String what, Keys keys) {
+    String otherwise = usual.isEmpty() ? lastReason : usual;
+    Optional<String> typed =
+        keys.line(
+            "  keep "
+                + (lines.size() == 1 ? lines.get(0).column() : what)
+                + ", because"
+                + (otherwise.isEmpty() ? "" : " [" + otherwise + "]")
+                + " (Ctrl-C goes back): ",
+            List.of());
+    if (typed.isEmpty()) {
+      return Map.of();
     }
-    return write(decided, position);
+    String reason = typed.get().isEmpty() ? otherwise : typed.get();
+    if (reason.isEmpty() && lines.stream().anyMatch(line -> !line.kind().isEmpty())) {
+      say("it looks personal, so that an auditor will ask why it is kept");
+      return Map.of();
+    }
+    lastReason = usual.isEmpty() || !typed.get().isEmpty() ? reason : lastReason;
+    return decided(lines, line -> decider.decided(line, Decision.KEEP, line.kind(), reason));
   }
 
-  private int decide(RegisterLine before, RegisterLine after, int position) {
-    return write(Map.of(before, after), position);
-  }
-
-  private int write(Map<RegisterLine, RegisterLine> decided, int position) {
-    done.push(new Step(decider.register(), position, settled));
+  /** Writes decisions, and asks first whether many linked columns are decided alike. */
+  private int write(Map<RegisterLine, RegisterLine> decided, int position, Keys keys) {
     Map<RegisterLine, RegisterLine> linked = decider.withLinked(decided);
+    int more = linked.size() - decided.size();
+    if (more > FEW_LINKED && !isWantedAlike(decided, linked, keys)) {
+      linked = decided;
+    }
+    remember(position);
     decider.write(linked);
     settled += linked.size();
-    linked
-        .values()
-        .forEach(
-            line ->
-                say(
-                    output.paint(
-                        Output.Tone.GOOD,
-                        line.decision()
-                            + " "
-                            + line.column()
-                            + (line.kind().isEmpty() || line.decision() == Decision.KEEP
-                                ? ""
-                                : " as " + line.kind()))));
+    if (linked.size() <= FEW_LINKED + 1) {
+      linked.values().forEach(line -> say(output.paint(Output.Tone.GOOD, said(line))));
+    } else {
+      say(
+          output.paint(
+              Output.Tone.GOOD,
+              linked.values().stream()
+                  .collect(
+                      Collectors.groupingBy(
+                          RegisterLine::decision, LinkedHashMap::new, Collectors.counting()))
+                  .entrySet()
+                  .stream()
+                  .map(entry -> entry.getKey() + " " + Output.counted(entry.getValue(), "column"))
+                  .collect(Collectors.joining(", "))));
+    }
     return position + 1;
+  }
+
+  private boolean isWantedAlike(
+      Map<RegisterLine, RegisterLine> decided, Map<RegisterLine, RegisterLine> linked, Keys keys) {
+    List<RegisterLine> followers =
+        linked.keySet().stream().filter(line -> !decided.containsKey(line)).toList();
+    view.list(followers, Integer.MAX_VALUE);
+    say(
+        Output.counted(followers.size(), "column")
+            + " linked to "
+            + (decided.size() == 1 ? "it" : "them")
+            + ":  y decide them alike  any other key leaves them open");
+    output.flush();
+    return Character.toLowerCase(keys.key()) == 'y';
+  }
+
+  private static String said(RegisterLine line) {
+    return line.decision()
+        + " "
+        + line.column()
+        + (line.kind().isEmpty() || line.decision() == Decision.KEEP ? "" : " as " + line.kind());
   }
 }

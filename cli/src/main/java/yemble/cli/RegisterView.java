@@ -25,7 +25,7 @@ final class RegisterView {
   }
 
   void print(Output output, Collection<RegisterLine> lines) {
-    TextTable table = new TextTable("column", "kind", "decision", "by", "on", "evidence, reason");
+    TextTable table = new TextTable("column", "kind", "decision", "by", "on", "~evidence, reason");
     for (RegisterLine line : lines) {
       String why = line.reason().isEmpty() ? line.evidence() : line.reason();
       table.row(

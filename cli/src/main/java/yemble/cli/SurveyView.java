@@ -30,6 +30,9 @@ final class SurveyView {
   private static final int TABLES_NAMED = 5;
   private static final int LABEL = 10;
 
+  /** Less likely kinds are not shown beside the one that is. */
+  private static final double WORTH_SAYING = 0.2;
+
   private final Output output;
   private final Kinds kinds;
   private final RegisterView view;
@@ -185,7 +188,7 @@ final class SurveyView {
             + "  (the rest is decided, in "
             + database.register()
             + ")");
-    TextTable table = new TextTable("column", "might be", ">sure", "evidence", "suggested");
+    TextTable table = new TextTable("column", "might be", ">sure", "~evidence", "suggested");
     for (Finding finding : findings) {
       RegisterLine line = merge.register().line(finding.name());
       if (retyped.contains(finding.name())) {
@@ -256,9 +259,11 @@ final class SurveyView {
     kinds
         .of(finding.kind())
         .ifPresent(kind -> field("mask", kind.mask().isEmpty() ? "none yet" : kind.becomes()));
-    if (!finding.others().isEmpty()) {
-      List<String> others = new ArrayList<>();
-      finding.others().forEach(o -> others.add(o.kind() + " " + percent(o.confidence())));
+    List<String> others = new ArrayList<>();
+    finding.others().stream()
+        .filter(other -> other.confidence() >= WORTH_SAYING)
+        .forEach(other -> others.add(other.kind() + " " + percent(other.confidence())));
+    if (!others.isEmpty()) {
       field("else", String.join(", ", others));
     }
     if (!finding.examples().accepted().isEmpty()) {

@@ -4,16 +4,24 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 
-/** Columns of text that line up; numbers to the right. What is too wide is cut with an ellipsis. */
+/**
+ * Columns of text that line up; numbers to the right. What is too wide is cut with an ellipsis:
+ * first in columns that give way, then in the widest.
+ */
 final class TextTable {
   private static final String INDENT = "  ";
   private static final int GAP = 2;
+  private static final int NARROWEST = 8;
+  private static final int READABLE = 20;
 
   private final String[] headings;
   private final List<String[]> rows = new ArrayList<>();
   private final List<Output.Tone> tones = new ArrayList<>();
 
-  /** With a heading a column; one that begins with {@code >} is a column of numbers. */
+  /**
+   * With a heading a column; one that begins with {@code >} is a column of numbers, one with {@code
+   * ~} gives way where room is short.
+   */
   TextTable(String... headings) {
     this.headings = headings;
   }
@@ -49,7 +57,7 @@ final class TextTable {
   }
 
   private static String bare(String heading) {
-    return heading.startsWith(">") ? heading.substring(1) : heading;
+    return heading.startsWith(">") || heading.startsWith("~") ? heading.substring(1) : heading;
   }
 
   private int[] widths(int limit) {
@@ -62,17 +70,26 @@ final class TextTable {
     }
     int total = INDENT.length() + GAP * (widths.length - 1) + Arrays.stream(widths).sum();
     while (total > limit) {
-      int widest = 0;
-      for (int i = 1; i < widths.length; i++) {
-        widest = widths[i] > widths[widest] ? i : widest;
-      }
-      if (widths[widest] <= 8) {
+      int widest = widest(widths);
+      if (widths[widest] <= NARROWEST) {
         break;
       }
       widths[widest]--;
       total--;
     }
     return widths;
+  }
+
+  /** The column to be cut: one that gives way while it can be read, or else the widest. */
+  private int widest(int[] widths) {
+    int widest = 0;
+    for (int i = 0; i < widths.length; i++) {
+      if (headings[i].startsWith("~") && widths[i] > READABLE) {
+        return i;
+      }
+      widest = widths[i] > widths[widest] ? i : widest;
+    }
+    return widest;
   }
 
   private String line(String[] cells, int[] widths) {

@@ -12,6 +12,10 @@ import java.util.regex.Pattern;
  */
 public final class Mentioned {
   private static final Pattern TOKEN = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|]+");
+  private static final Pattern PART = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|/?&]+");
+  private static final Pattern NAMES = Pattern.compile("(\\p{L}{3,})[._](\\p{L}{3,})[0-9]{0,4}");
+  private static final int SHORTEST = 6;
+  private static final List<String> AMONG_SIGNS = List.of("email", "ip-address");
   private static final Set<String> TITLES =
       Set.of(
           "Mr",
@@ -74,6 +78,53 @@ public final class Mentioned {
       kinds.add("full-name");
     }
     return kinds;
+  }
+
+  /**
+   * The kinds of what a text of no words holds between signs: the address in {@code
+   * EMAIL;TYPE=HOME:a@site.example}, in {@code udp:10.1.2.3:5060}, in a list; none if it is all of
+   * it.
+   */
+  public Set<String> amongSigns(String text) {
+    Set<String> kinds = new TreeSet<>();
+    if (text.indexOf('@') < 0 && text.indexOf('.') < 0) {
+      return kinds;
+    }
+    Matcher part = PART.matcher(text);
+    while (part.find()) {
+      boolean address =
+          part.end() - part.start() >= SHORTEST && part.group().length() < text.length();
+      for (String kind : address ? AMONG_SIGNS : List.<String>of()) {
+        if (looks.verdict(kind, part.group()).grade() == Verdict.Grade.KNOWN) {
+          kinds.add(kind);
+        }
+      }
+    }
+    return kinds;
+  }
+
+  /**
+   * Whether a path or the address of a page holds a login made of a known given name and another
+   * word.
+   */
+  public boolean holdsLogin(String text) {
+    if (text.indexOf('/') < 0) {
+      return false;
+    }
+    Matcher part = PART.matcher(text);
+    while (part.find()) {
+      Matcher names = NAMES.matcher(part.group());
+      if (part.group().length() < text.length()
+          && names.matches()
+          && Looks.isKnownGivenName(capital(names.group(1)))) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private static String capital(String word) {
+    return Character.toUpperCase(word.charAt(0)) + word.substring(1);
   }
 
   /** Whether a capitalised word follows a form of address or a known given name. */

@@ -8,6 +8,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.digits.CheckDigits;
 import yemble.core.mask.Vocabulary;
+import yemble.core.mask.contact.Email;
 import yemble.core.mask.text.JsonText;
 import yemble.core.vocabulary.Words;
 
@@ -72,6 +73,11 @@ final class TextLooks {
   private static final Pattern HEX =
       Pattern.compile("(?:[0-9a-f]{32}|[0-9a-f]{40}|[0-9a-f]{56}|[0-9a-f]{64}|[0-9a-f]{128})");
   private static final Pattern TOKEN = Pattern.compile("[A-Za-z0-9_+/=.\\-]{16,}");
+
+  /** What programs write before the sign: numbers of messages and calls. */
+  private static final Pattern COUNTED =
+      Pattern.compile("(?:[0-9a-f.-]{12,}|[0-9.]{8,}[A-Za-z0-9]*)@");
+
   private static final Pattern HANDLE = Pattern.compile("@[A-Za-z0-9_.]{2,30}");
   private static final Pattern PROFILE =
       Pattern.compile(
@@ -98,9 +104,11 @@ final class TextLooks {
     if (at <= 0 || value.spaces() > 0) {
       return Verdict.NO;
     }
-    return EMAIL.matcher(value.text()).matches()
-        ? Verdict.KNOWN
-        : Verdict.refused("not a complete address");
+    String address = Email.withoutScheme(value.text());
+    if (!EMAIL.matcher(address).matches()) {
+      return Verdict.refused("not a complete address");
+    }
+    return COUNTED.matcher(address).lookingAt() ? Verdict.POSSIBLE : Verdict.KNOWN;
   }
 
   static Verdict handle(Value value) {

@@ -22,6 +22,7 @@ import yemble.core.recognition.Mentioned;
 import yemble.core.recognition.TextFormat;
 import yemble.core.recognition.Value;
 import yemble.core.row.Values;
+import yemble.core.wording.Sentence;
 
 /**
  * What the sampled values of one column, or of one path inside it, say: what the check of each kind
@@ -45,6 +46,7 @@ final class ColumnSample {
   private static final int LONGEST = 20_000;
   private static final int CLIPPED = 4_000;
   private static final int KEPT = 400;
+  private static final int SHORTEST_HOLDING = 8;
   private static final int FEWEST_DATES = 5;
 
   /** Values are told apart, so that it can be said how many come how often, up to so many. */
@@ -72,6 +74,7 @@ final class ColumnSample {
   private final TreeMap<Integer, Long> years = new TreeMap<>();
   private final Map<String, Long> counted = new HashMap<>();
   private final Shapes shapes = new Shapes();
+  private final Forms forms = new Forms();
   private String beginning;
 
   private final Map<String, Long> formats = new TreeMap<>();
@@ -85,6 +88,7 @@ final class ColumnSample {
   private long plain;
   private long dates;
   private long mentioning;
+  private long holdingLogins;
   private long fractions;
   private double least = Double.POSITIVE_INFINITY;
   private double most = Double.NEGATIVE_INFINITY;
@@ -195,6 +199,7 @@ final class ColumnSample {
       counted.merge(folded, (long) times, Long::sum);
     }
     shapes.add(text, times);
+    forms.add(text, times);
     beginning = beginning == null ? text : common(beginning, text);
     TextFormat.of(text).ifPresent(format -> formats.merge(format, (long) times, Long::sum));
     Value value = Value.of(text);
@@ -211,8 +216,9 @@ final class ColumnSample {
       givenFirst += order > 0 ? times : 0;
       familyFirst += order < 0 ? times : 0;
     }
-    if (value.spaces() >= 2) {
-      Set<String> kinds = mentioned.kinds(text);
+    holdingLogins += value.spaces() == 0 && mentioned.holdsLogin(text) ? times : 0;
+    if (value.spaces() >= 2 || text.length() >= SHORTEST_HOLDING) {
+      Set<String> kinds = value.spaces() >= 2 ? mentioned.kinds(text) : mentioned.amongSigns(text);
       mentioning += kinds.isEmpty() ? 0 : times;
       kinds.forEach(kind -> mentions.merge(kind, (long) times, Long::sum));
     }
@@ -315,9 +321,23 @@ final class ColumnSample {
     return held >= MOSTLY * values ? many : Math.max(many, different());
   }
 
+  /** What nearly all values are, if they are no words. */
+  Optional<Sentence> form() {
+    return forms
+        .usual(values)
+        .map(
+            form -> {
+              boolean pages = form == Forms.Form.PAGE || form == Forms.Form.PATH;
+              return (pages ? SurveyWording.PAGES : SurveyWording.IDENTIFIERS)
+                  .of(forms.of(form), values, form.called());
+            });
+  }
+
   /** What most values look like: see {@link Shapes}. */
   List<String> shapes() {
-    return shapes.usual(values);
+    return forms.usual(values).filter(form -> form != Forms.Form.NUMBER).isPresent()
+        ? List.of()
+        : shapes.usual(values);
   }
 
   /** Whether all values are short and few different ones come again and again. */
@@ -346,6 +366,11 @@ final class ColumnSample {
   /** How many values mention somebody or something personal. */
   long mentioning() {
     return mentioning;
+  }
+
+  /** How many values are paths or addresses of pages that hold a login. */
+  long holdingLogins() {
+    return holdingLogins;
   }
 
   /** What they mention, with how many values do. */

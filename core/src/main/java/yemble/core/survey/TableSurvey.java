@@ -27,6 +27,7 @@ final class TableSurvey {
   private static final int MOST_PATHS = 300;
   private static final int REPEATS_ROWS = 1_000;
   private static final double LEAST_REPEATS = 0.15;
+  private static final int FEW_WORDS = 8;
   private static final int SHORTEST_REPEAT = 4;
   private static final int LONGEST_REPEAT = 1_000;
   private static final XMLInputFactory XML = xml();
@@ -264,7 +265,10 @@ final class TableSurvey {
       int position = at.get(table.name(columns.get(i)).toString());
       Finding finding = findings.get(position);
       boolean words = Weigher.format(samples[i]).isEmpty();
-      if (words && !finding.sure() && !finding.kind().equals(Kinds.JSON)) {
+      if (words
+          && samples[i].different() > FEW_WORDS
+          && !finding.sure()
+          && !finding.kind().equals(Kinds.JSON)) {
         Finding repeating = repeating(finding, i, known);
         if (repeating != null) {
           findings.set(position, repeating);

@@ -71,6 +71,8 @@ final class Weigher {
   private static final double CONSIDERED = 0.3;
   private static final double CONSIDERED_OF_PEOPLE = 0.15;
   private static final double SHOWN = 0.2;
+  private static final int SOME_LOGINS = 4;
+  private static final double HOLDING = 0.4;
   private static final double NEARLY_ALL = 0.97;
   private static final int MOST_CODES = 8;
   private static final double PLAIN_DIGITS = 0.5;
@@ -360,8 +362,21 @@ final class Weigher {
   private Finding finding(Subject subject, TypeSort sort, List<Case> cases, int examples) {
     ColumnSample sample = subject.sample();
     Optional<Sentence> format = format(sample);
-    boolean any = !cases.isEmpty() && cases.get(0).confidence() >= NAMED && format.isEmpty();
+    boolean any =
+        !cases.isEmpty()
+            && cases.get(0).confidence() >= NAMED
+            && (format.isEmpty() || isCredential(cases.get(0)));
     boolean speaks = format.isPresent() && sample.mentioning() > 0;
+    if (!any && format.isEmpty() && sample.values() >= FEW && !isFew(sample)) {
+      if (sample.mentioning() * 2 >= sample.values()
+          && (!isAnotherThing(subject) || speaksOfPeople(sample))) {
+        return holding(subject, checks.kinds().of(Kinds.TEXT).orElseThrow(), cases, examples);
+      }
+      Optional<Kind> login = logins();
+      if (login.isPresent() && sample.holdingLogins() * SOME_LOGINS >= sample.values()) {
+        return holding(subject, login.get(), cases, examples);
+      }
+    }
     String kind = any ? named(cases.get(0).kind(), sample) : speaks ? Kinds.TEXT : "";
     double best = cases.isEmpty() ? 0 : cases.get(0).confidence();
     boolean byName = !cases.isEmpty() && cases.get(0).name() != null;
@@ -381,7 +396,8 @@ final class Weigher {
                     : sample.isCodes() && format.isEmpty() && !isClosed(sort) ? CODES : 0;
     Decision suggested =
         confidence < SUGGESTED || speaks ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
-    boolean sure = any ? confidence >= SURE && !subject.column().generated() : closed;
+    boolean sure =
+        any ? confidence >= SURE && !subject.column().generated() && format.isEmpty() : closed;
     Hits hits = any ? sample.hits(cases.get(0).kind().name()) : null;
     List<Finding.Refusal> refusals = new ArrayList<>();
     if (hits != null) {
@@ -407,6 +423,61 @@ final class Weigher {
         examples > 0
             ? sample.examples(any ? cases.get(0).kind().name() : kind, examples)
             : Finding.Examples.NONE);
+  }
+
+  /** Whether the name says surely that it is a secret, in whatever form a program keeps it. */
+  private static boolean isCredential(Case best) {
+    return best.kind().category() == Category.CREDENTIAL
+        && best.name() != null
+        && best.name().strength() >= STRONG;
+  }
+
+  /** Whether values mention more than what machines are known by. */
+  private boolean speaksOfPeople(ColumnSample sample) {
+    return sample.mentions().keySet().stream()
+        .flatMap(kind -> checks.kinds().of(kind).stream())
+        .anyMatch(kind -> kind.category() != Category.ONLINE);
+  }
+
+  /** The kind of logins. */
+  private Optional<Kind> logins() {
+    return checks.kinds().all().stream()
+        .filter(kind -> kind.original().form() == Kind.Form.LOGIN)
+        .filter(kind -> kind.traits().weighing().onlyPeople())
+        .findFirst();
+  }
+
+  /**
+   * Values of a syntax of their own that hold something personal among signs: texts, whose mask
+   * finds addresses in them; or logins, which a person has to decide on, as they lie in paths.
+   */
+  private static Finding holding(Subject subject, Kind kind, List<Case> cases, int examples) {
+    ColumnSample sample = subject.sample();
+    boolean texts = kind.name().equals(Kinds.TEXT);
+    long holding = texts ? sample.mentioning() : sample.holdingLogins();
+    double share = (double) holding / sample.values();
+    double confidence = NAMED + (texts ? HOLDING * share : TOLD);
+    return new Finding(
+        new ColumnName(subject.table().name(), subject.column().name()),
+        subject.path(),
+        subject.path().isEmpty() ? subject.column().type() : "",
+        kind.name(),
+        confidence,
+        Decision.MASK,
+        confidence >= SURE && !subject.column().generated(),
+        List.of(
+            texts
+                ? mentions(sample)
+                : SurveyWording.HOLD_LOGINS.of(
+                    holding, sample.values(), percent(holding, sample.values()))),
+        sample.values(),
+        holding,
+        List.of(),
+        cases.stream()
+            .limit(MOST_OTHERS)
+            .map(c -> new Finding.Candidate(c.kind().name(), c.confidence()))
+            .toList(),
+        examples > 0 ? sample.examples(kind.name(), examples) : Finding.Examples.NONE);
   }
 
   /** JSON in which nothing is personal, as far as is known: a question, without a kind. */
@@ -570,10 +641,15 @@ final class Weigher {
       reasons.add(SurveyWording.PERHAPS.of(best.kind().name(), percent + "%"));
     }
     List<String> shapes = sample.shapes();
-    if (!closed && !shapes.isEmpty() && !isClosed(sort) && !sample.isCodes()) {
+    boolean like = !closed && !shapes.isEmpty() && !isClosed(sort);
+    boolean codes = sample.isCodes();
+    if (like && !codes) {
       reasons.add(SurveyWording.LIKE.of(shapes));
     }
     reasons.addAll(unknown(sample, closed, sort));
+    if (like && codes) {
+      reasons.add(SurveyWording.LIKE.of(shapes));
+    }
     return reasons;
   }
 
@@ -599,8 +675,7 @@ final class Weigher {
     if (sample.isCodes()) {
       return List.of(SurveyWording.SHORT_VALUES.of(sample.different()));
     }
-    return sample.mentioning() > 0
-        ? List.of(SurveyWording.UNKNOWN_TEXT.of(), mentions(sample))
-        : List.of(SurveyWording.UNKNOWN_TEXT.of());
+    Sentence what = sample.form().orElse(SurveyWording.UNKNOWN_TEXT.of());
+    return sample.mentioning() > 0 ? List.of(what, mentions(sample)) : List.of(what);
   }
 }

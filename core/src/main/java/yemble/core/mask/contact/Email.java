@@ -2,6 +2,8 @@ package yemble.core.mask.contact;
 
 import java.util.List;
 import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import yemble.core.crypto.Draw;
 import yemble.core.crypto.Prf;
 import yemble.core.mask.Mask;
@@ -17,12 +19,15 @@ import yemble.core.vocabulary.Vocabularies;
  * names; digits and separators stay in kind. A tag of eight characters keeps addresses apart, and
  * the domain becomes a reserved one (RFC 2606), the same for the same domain.
  *
- * <p>Normal form: trimmed, in lower case. The tag holds 40 bits: among a million addresses with the
- * very same names two fall together with a chance of 0.37; names that differ make it far less.
+ * <p>Normal form: trimmed, in lower case, without the scheme of a URI before it ({@code mailto:},
+ * {@code sip:}), which stays. The tag holds 40 bits: among a million addresses with the very same
+ * names two fall together with a chance of 0.37; names that differ make it far less.
  */
 public final class Email implements Mask {
   private static final String TAG = "abcdefghjkmnpqrstuvwxyz234567890";
   private static final int TAG_LENGTH = 8;
+  private static final Pattern SCHEME =
+      Pattern.compile("(?i)(?:mailto|sips?|xmpp|acct|im|pres):(?=[^@:/]+@)");
   private static final List<String> DOMAINS = Vocabularies.load("sites");
 
   private final String domain;
@@ -65,7 +70,8 @@ public final class Email implements Mask {
 
   @Override
   public String apply(String text) {
-    String trimmed = text.strip();
+    String stripped = text.strip();
+    String trimmed = withoutScheme(stripped);
     int at = trimmed.indexOf('@');
     if (at <= 0 || at == trimmed.length() - 1 || at != trimmed.lastIndexOf('@')) {
       return shape.apply(text);
@@ -76,7 +82,14 @@ public final class Email implements Mask {
     String site = domain.isEmpty() ? site(normal.substring(at + 1)) : domain;
     String names = names(trimmed.substring(0, at), draw);
     String masked = (saysAnything(names) ? names + "." : "") + tag + "@" + site;
-    return inCapitals(trimmed, normal) ? masked.toUpperCase(java.util.Locale.ROOT) : masked;
+    return stripped.substring(0, stripped.length() - trimmed.length())
+        + (inCapitals(trimmed, normal) ? masked.toUpperCase(java.util.Locale.ROOT) : masked);
+  }
+
+  /** An address without the scheme that a URI of it begins with (RFC 6068, RFC 3261, RFC 5122). */
+  public static String withoutScheme(String text) {
+    Matcher scheme = SCHEME.matcher(text);
+    return scheme.lookingAt() ? text.substring(scheme.end()) : text;
   }
 
   private static boolean saysAnything(String names) {

@@ -1,0 +1,66 @@
+package yemble.core.survey;
+
+import java.util.EnumMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
+
+/**
+ * What values are that are no words: told by their form alone, which says nothing of whose they
+ * are.
+ */
+final class Forms {
+  /** Nearly all values have the form. */
+  private static final double MOSTLY = 0.95;
+
+  private static final int LONGEST = 400;
+
+  /** A form, with what values of it are called. */
+  enum Form {
+    UUID("UUIDs", "(?i)\\{?[0-9a-f]{8}-?(?:[0-9a-f]{4}-?){3}[0-9a-f]{12}}?"),
+    HEXADECIMAL("hexadecimal", "(?i)(?=.*[a-f])(?=.*[0-9])[0-9a-f]{8,}"),
+    NUMBER("whole numbers", "[0-9]{1,18}"),
+    PAGE("addresses of pages", "(?i)(?:https?|ftps?|wss?)://\\S+"),
+    PATH("paths of files", "(?:[\\w.~%-]*[/\\\\])+[\\w.~%-]*|[\\w-]+\\.[a-z]{2,4}");
+
+    private final String called;
+    private final Pattern pattern;
+
+    Form(String called, String pattern) {
+      this.called = called;
+      this.pattern = Pattern.compile(pattern);
+    }
+
+    String called() {
+      return called;
+    }
+  }
+
+  private final Map<Form, Long> counts = new EnumMap<>(Form.class);
+
+  /** Takes a value that comes so many times. */
+  void add(String text, long times) {
+    if (text.length() > LONGEST) {
+      return;
+    }
+    for (Form form : Form.values()) {
+      if (form.pattern.matcher(text).matches()) {
+        counts.merge(form, times, Long::sum);
+        return;
+      }
+    }
+  }
+
+  /** The form that nearly all values have; empty if there is none. */
+  Optional<Form> usual(long values) {
+    return counts.entrySet().stream()
+        .filter(form -> form.getValue() >= MOSTLY * values)
+        .map(Map.Entry::getKey)
+        .findFirst();
+  }
+
+  /** How many values have a form. */
+  long of(Form form) {
+    return counts.getOrDefault(form, 0L);
+  }
+}

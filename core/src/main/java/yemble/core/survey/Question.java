@@ -1,0 +1,162 @@
+package yemble.core.survey;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import yemble.core.kind.Category;
+import yemble.core.kind.Kind;
+import yemble.core.kind.Kinds;
+import yemble.core.kind.TypeSort;
+import yemble.core.name.DottedName;
+import yemble.core.project.RegisterLine;
+import yemble.core.project.RegisterLine.Decision;
+
+/**
+ * What a person is asked about the register: one column, one name that many tables have, or columns
+ * of which no more is known than what sort of values they hold. What would do most harm if it were
+ * kept comes first.
+ *
+ * @param lines one or more, in the order of the register
+ */
+public record Question(Sort sort, List<RegisterLine> lines) {
+  /** What the columns of a question have in common; the later, the less likely is harm. */
+  public enum Sort {
+    /** It is one column. */
+    COLUMN,
+    /** They are called the same, and are believed to be of one kind. */
+    NAME,
+    /** They hold a few fixed words, in tables that hold something personal. */
+    WORDS_OF_PEOPLE,
+    /** They are numbers or days, in tables about people. */
+    NUMBERS,
+    /** They hold UUIDs, hexadecimal digits or, where nothing is personal, numbers in texts. */
+    IDENTIFIERS,
+    /** They hold addresses of pages or paths of files. */
+    PAGES,
+    /** They hold a few fixed words, in tables in which nothing personal was found. */
+    WORDS,
+    /** They hold no values. */
+    EMPTY
+  }
+
+  /** From so likely a kind on a column is asked for by itself. */
+  private static final double CONSIDERED = 0.3;
+
+  public Question {
+    lines = List.copyOf(lines);
+  }
+
+  /** Whether it is about columns of which only the sort of their values is known. */
+  public boolean isGroup() {
+    return sort.compareTo(Sort.NAME) > 0;
+  }
+
+  /**
+   * The questions for some lines.
+   *
+   * @param findings what the last survey said, by the names of columns; columns that it says
+   *     nothing of are asked for by themselves
+   * @param all the whole register, which tells which tables hold something personal
+   */
+  public static List<Question> of(
+      List<RegisterLine> lines,
+      Map<String, Finding> findings,
+      List<RegisterLine> all,
+      Kinds kinds) {
+    Set<String> personal = new HashSet<>();
+    for (RegisterLine line : all) {
+      if (!line.kind().isEmpty() && line.decision() != Decision.KEEP) {
+        personal.add(table(line));
+      }
+    }
+    Map<Sort, List<RegisterLine>> groups = new EnumMap<>(Sort.class);
+    Map<String, List<RegisterLine>> alone = new LinkedHashMap<>();
+    for (RegisterLine line : lines) {
+      Sort sort = sort(line, findings.get(line.column()), personal.contains(table(line)));
+      if (sort == Sort.COLUMN) {
+        alone.computeIfAbsent(name(line), n -> new ArrayList<>()).add(line);
+      } else {
+        groups.computeIfAbsent(sort, s -> new ArrayList<>()).add(line);
+      }
+    }
+    List<Question> questions = new ArrayList<>();
+    alone.values().forEach(same -> questions.add(new Question(same(same), same)));
+    questions.sort(Comparator.comparingInt(question -> harm(question, findings, kinds)));
+    groups.forEach(
+        (sort, same) -> questions.add(new Question(same.size() == 1 ? Sort.COLUMN : sort, same)));
+    return questions;
+  }
+
+  private static Sort same(List<RegisterLine> lines) {
+    return lines.size() == 1 ? Sort.COLUMN : Sort.NAME;
+  }
+
+  /** What columns are called in their tables, with what they are believed to be. */
+  private static String name(RegisterLine line) {
+    String column =
+        DottedName.parse(line.bareColumn())
+            .map(name -> name.parts().get(name.parts().size() - 1))
+            .orElse(line.bareColumn());
+    return String.join(
+        "\n",
+        column.toLowerCase(Locale.ROOT),
+        line.path(),
+        line.kind(),
+        TypeSort.of(line.type()).toString());
+  }
+
+  private static String table(RegisterLine line) {
+    return DottedName.parse(line.bareColumn())
+        .filter(name -> name.parts().size() > 1)
+        .map(name -> new DottedName(name.before()).toString())
+        .orElse("");
+  }
+
+  private static Sort sort(RegisterLine line, Finding finding, boolean personal) {
+    if (finding == null || !line.kind().isEmpty() || perhaps(finding) >= CONSIDERED) {
+      return Sort.COLUMN;
+    }
+    if (says(finding, SurveyWording.NO_VALUES)) {
+      return Sort.EMPTY;
+    }
+    if (says(finding, SurveyWording.SHORT_VALUES)) {
+      return personal ? Sort.WORDS_OF_PEOPLE : Sort.WORDS;
+    }
+    if (says(finding, SurveyWording.ASKED)) {
+      return Sort.NUMBERS;
+    }
+    boolean digits = says(finding, SurveyWording.LIKE);
+    return says(finding, SurveyWording.IDENTIFIERS) && !(personal && digits)
+        ? Sort.IDENTIFIERS
+        : says(finding, SurveyWording.PAGES) ? Sort.PAGES : Sort.COLUMN;
+  }
+
+  private static boolean says(Finding finding, SurveyWording wording) {
+    return finding.reasons().stream().anyMatch(reason -> reason.wording() == wording);
+  }
+
+  private static double perhaps(Finding finding) {
+    return finding.others().stream().mapToDouble(Finding.Candidate::confidence).max().orElse(0);
+  }
+
+  /** The less, the more harm it would do if it were kept although it is personal. */
+  private static int harm(Question question, Map<String, Finding> findings, Kinds kinds) {
+    RegisterLine line = question.lines().get(0);
+    Category category = kinds.of(line.kind()).map(Kind::category).orElse(null);
+    if (category != null) {
+      return switch (category) {
+        case SPECIAL, HEALTH -> 0;
+        case CREDENTIAL, FINANCE, OFFICIAL_ID -> 1;
+        default -> 2;
+      };
+    }
+    Finding finding = findings.get(line.column());
+    return finding != null && perhaps(finding) >= CONSIDERED ? 3 : 4;
+  }
+}

@@ -1,0 +1,108 @@
+package yemble.core.survey;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import yemble.core.kind.Kinds;
+import yemble.core.name.ColumnName;
+import yemble.core.name.TableName;
+import yemble.core.project.RegisterLine;
+import yemble.core.project.RegisterLine.Decision;
+import yemble.core.wording.Sentence;
+
+/** Which columns are asked for together, and in which order. */
+class QuestionTest {
+  private final List<RegisterLine> lines = new java.util.ArrayList<>();
+  private final Map<String, Finding> findings = new HashMap<>();
+
+  private void column(String table, String name, String kind, double perhaps, Sentence... reasons) {
+    ColumnName column = new ColumnName(TableName.of(table), name);
+    lines.add(
+        new RegisterLine(
+            column.toString(), "TEXT", kind, Decision.UNDECIDED, "", "", "", "", "", 0));
+    findings.put(
+        column.toString(),
+        new Finding(
+            column,
+            "",
+            "TEXT",
+            kind,
+            0,
+            Decision.UNDECIDED,
+            false,
+            List.of(reasons),
+            9,
+            0,
+            List.of(),
+            perhaps > 0 ? List.of(new Finding.Candidate("city", perhaps)) : List.of(),
+            Finding.Examples.NONE));
+  }
+
+  private List<String> asked() {
+    return Question.of(lines, findings, lines, Kinds.BUILT_IN).stream()
+        .map(
+            question ->
+                question.sort()
+                    + " "
+                    + String.join(" ", question.lines().stream().map(l -> l.column()).toList()))
+        .toList();
+  }
+
+  @Test
+  void whatWouldDoMostHarmIsAskedFirst() {
+    column("deck", "tone", "", 0, SurveyWording.UNKNOWN_TEXT.of());
+    column("deck", "spot", "", 0.4, SurveyWording.UNKNOWN_TEXT.of());
+    column("guest", "town", "city", 0, SurveyWording.UNKNOWN_TEXT.of());
+    column("guest", "account", "iban", 0, SurveyWording.UNKNOWN_TEXT.of());
+    column("guest", "creed", "religion", 0, SurveyWording.UNKNOWN_TEXT.of());
+    assertThat(asked())
+        .containsExactly(
+            "COLUMN guest.creed",
+            "COLUMN guest.account",
+            "COLUMN guest.town",
+            "COLUMN deck.spot",
+            "COLUMN deck.tone");
+  }
+
+  @Test
+  void columnsOfWhichTheSortAloneIsKnownAreAskedForTogether() {
+    column("deck", "tone", "", 0, SurveyWording.SHORT_VALUES.of(3));
+    column("mast", "tone", "", 0.29, SurveyWording.SHORT_VALUES.of(4));
+    column("mast", "hue", "", 0.3, SurveyWording.SHORT_VALUES.of(4));
+    column("guest", "name", "full-name", 0, SurveyWording.NO_VALUES.of());
+    column("guest", "mood", "", 0, SurveyWording.SHORT_VALUES.of(4));
+    column("guest", "gait", "", 0, SurveyWording.SHORT_VALUES.of(4));
+    column("mast", "spare", "", 0, SurveyWording.NO_VALUES.of());
+    column("deck", "spare", "", 0, SurveyWording.NO_VALUES.of());
+    assertThat(asked())
+        .containsExactly(
+            "COLUMN guest.name",
+            "COLUMN mast.hue",
+            "WORDS_OF_PEOPLE guest.mood guest.gait",
+            "WORDS deck.tone mast.tone",
+            "EMPTY mast.spare deck.spare");
+  }
+
+  @Test
+  void oneNameOverManyTablesIsOneQuestionUnlessKindsDiffer() {
+    column("deck", "Owner", "", 0, SurveyWording.UNKNOWN_TEXT.of());
+    column("mast", "owner", "", 0, SurveyWording.UNKNOWN_TEXT.of());
+    column("sail", "owner", "username", 0, SurveyWording.UNKNOWN_TEXT.of());
+    assertThat(asked()).containsExactly("COLUMN sail.owner", "NAME deck.Owner mast.owner");
+  }
+
+  @Test
+  void numbersInTextsAreIdentifiersOnlyWhereNothingIsPersonal() {
+    Sentence numbers = SurveyWording.IDENTIFIERS.of(9, 9, "whole numbers");
+    column("deck", "mark", "", 0, numbers);
+    column("mast", "sign", "", 0, numbers);
+    column("guest", "name", "full-name", 0, SurveyWording.UNKNOWN_TEXT.of());
+    column("guest", "mark", "", 0, SurveyWording.LIKE.of(List.of("0000")), numbers);
+    assertThat(asked())
+        .containsExactly(
+            "COLUMN guest.name", "COLUMN guest.mark", "IDENTIFIERS deck.mark mast.sign");
+  }
+}
