@@ -10,10 +10,13 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import yemble.core.name.ColumnName;
 import yemble.core.project.Conventions;
 import yemble.core.project.Project;
+import yemble.core.schema.Table;
 import yemble.core.store.Engine;
 import yemble.core.store.Reader;
+import yemble.core.survey.Evidence;
 import yemble.core.survey.Finding;
 import yemble.core.survey.Survey;
 import yemble.core.survey.SurveyState;
@@ -78,7 +81,7 @@ final class DiscoveryBench {
         }
       }
       columns += labels.size();
-      for (Finding finding : findings(domain)) {
+      for (Finding finding : findings(domain, new HashMap<>())) {
         if (finding.path().isEmpty()) {
           String label = labels.get(finding.name());
           count(finding, label, kinds, personal, exact);
@@ -142,19 +145,22 @@ final class DiscoveryBench {
     exact.missed += is && !same ? 1 : 0;
   }
 
-  /** What survey finds in a domain of the corpus. */
-  static List<Finding> findings(String domain) throws IOException, SQLException {
+  /**
+   * What survey finds in a domain of the corpus; the evidence for whole columns is put into a map.
+   */
+  static List<Finding> findings(String domain, Map<ColumnName, List<Evidence>> evidence)
+      throws IOException, SQLException {
     Path file = Files.createTempFile("corpus-" + domain, ".db");
     try {
       Corpus.write(domain, file);
-      return findings(domain, file);
+      return findings(domain, file, evidence);
     } finally {
       Files.delete(file);
     }
   }
 
-  /** What survey finds in a file of SQLite. */
-  static List<Finding> findings(String name, Path file) {
+  /** What survey finds in a file of SQLite; the evidence for whole columns is put into a map. */
+  static List<Finding> findings(String name, Path file, Map<ColumnName, List<Evidence>> evidence) {
     Engine.Address address =
         new Engine.Address(name, "jdbc:sqlite:" + file, Path.of(".").toAbsolutePath(), "", "");
     try (Reader reader = Engines.of(address).open(address)) {
@@ -166,7 +172,17 @@ final class DiscoveryBench {
               new Survey.Options(
                   ROWS, Duration.ofMinutes(1), 2, 0, Project.DEFAULT_AS_OF, table -> true),
               SurveyState.none(),
-              table -> {})
+              new Survey.Progress() {
+                @Override
+                public void table(Table table) {}
+
+                @Override
+                public void weighed(ColumnName column, List<Evidence> kinds) {
+                  synchronized (evidence) {
+                    evidence.put(column, kinds);
+                  }
+                }
+              })
           .stream()
           .flatMap(result -> result.findings().stream())
           .toList();

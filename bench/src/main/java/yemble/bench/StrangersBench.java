@@ -1,8 +1,5 @@
 package yemble.bench;
 
-import com.fasterxml.jackson.databind.MappingIterator;
-import com.fasterxml.jackson.dataformat.csv.CsvMapper;
-import com.fasterxml.jackson.dataformat.csv.CsvSchema;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.sql.SQLException;
@@ -11,11 +8,8 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Set;
 import java.util.TreeMap;
 import yemble.core.kind.Kinds;
-import yemble.core.name.ColumnName;
-import yemble.core.name.TableName;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.survey.Finding;
@@ -31,18 +25,6 @@ import yemble.core.survey.Question;
  * with made-up values.
  */
 final class StrangersBench {
-  private static final String DEBATABLE = "debatable";
-
-  /** What a column is said to be. */
-  private record Label(Set<String> kinds, String difficulty, String why) {
-    boolean isPersonal() {
-      return !kinds.isEmpty();
-    }
-  }
-
-  /** What was found, and what it is. */
-  private record Labelled(Finding finding, Label label) {}
-
   /** Counts of one sort of columns. */
   private static final class Score {
     private int columns;
@@ -83,14 +65,13 @@ final class StrangersBench {
     if (args[0].equals("applications")) {
       List<String> named = Corpus.APPLICATIONS.stream().filter(List.of(args)::contains).toList();
       for (String domain : named.isEmpty() ? Corpus.APPLICATIONS : named) {
-        List<Finding> findings = DiscoveryBench.findings(domain);
-        put += put(findings);
-        columns.addAll(labelled(findings, labels(domain)));
+        List<Labelled> found = Labelled.ofCorpus(domain);
+        put += put(found);
+        columns.addAll(found);
       }
     } else {
-      List<Finding> findings = DiscoveryBench.findings("strangers", Path.of(args[0]));
-      put += put(findings);
-      columns.addAll(labelled(findings, labels(Path.of(args[1]))));
+      columns.addAll(Labelled.ofFile(Path.of(args[0]), Path.of(args[1])));
+      put = put(columns);
     }
     boolean misses = List.of(args).contains("misses");
     Score personal = new Score();
@@ -105,35 +86,34 @@ final class StrangersBench {
     int needless = 0;
     for (Labelled column : columns) {
       Finding finding = column.finding();
-      Label label = column.label();
-      boolean debatable = label.difficulty().equals(DEBATABLE);
+      boolean debatable = column.isDebatable();
       boolean found = finding.isPersonal();
-      boolean is = label.isPersonal() && (found || !debatable);
-      boolean same = label.kinds().contains(finding.kind());
-      if (debatable && found && !label.isPersonal()) {
+      boolean is = column.isPersonal() && (found || !debatable);
+      boolean same = column.kinds().contains(finding.kind());
+      if (debatable && found && !column.isPersonal()) {
         continue;
       }
       personal.add(is, found, true);
       exact.add(is, found, same);
-      Score score = byDifficulty.computeIfAbsent(label.difficulty(), d -> new Score());
+      Score score = byDifficulty.computeIfAbsent(column.difficulty(), d -> new Score());
       score.add(is, found, true);
       boolean asked = finding.decision() == Decision.UNDECIDED;
       score.asked += asked ? 1 : 0;
       questions += asked ? 1 : 0;
-      needless += asked && !label.isPersonal() ? 1 : 0;
+      needless += asked && !column.isPersonal() ? 1 : 0;
       if (found) {
         int bucket = (int) Math.min(9, 10 * finding.confidence());
         claimed[bucket]++;
         borne[bucket] += same ? 1 : 0;
       }
-      if (label.isPersonal() && !debatable && finding.decision() == Decision.KEEP) {
+      if (column.isPersonal() && !debatable && finding.decision() == Decision.KEEP) {
         kept.add(finding.name());
       }
-      if (asked && !label.isPersonal() && !found) {
-        open.add(line(finding, label));
+      if (asked && !column.isPersonal() && !found) {
+        open.add(line(column));
       }
       if (is != found || (found && !same)) {
-        wrong.add(line(finding, label));
+        wrong.add(line(column));
       }
     }
     System.out.println("personal or not  " + personal.line());
@@ -158,13 +138,14 @@ final class StrangersBench {
     }
   }
 
-  private static String line(Finding finding, Label label) {
+  private static String line(Labelled column) {
+    Finding finding = column.finding();
     return String.format(
         Locale.ROOT,
         "  %-11s %-40s is %-18s taken for %-18s %.2f %s  %s  %s",
-        label.difficulty(),
+        column.difficulty(),
         finding.name() + " " + finding.type(),
-        label.isPersonal() ? String.join("|", label.kinds()) : "-",
+        column.isPersonal() ? String.join("|", column.kinds()) : "-",
         finding.isPersonal() ? finding.kind() : "-",
         finding.confidence(),
         finding.decision(),
@@ -173,7 +154,8 @@ final class StrangersBench {
   }
 
   /** How many questions the review puts for what survey leaves open. */
-  private static int put(List<Finding> findings) {
+  private static int put(List<Labelled> columns) {
+    List<Finding> findings = columns.stream().map(Labelled::finding).toList();
     List<RegisterLine> lines =
         Merge.of(null, findings, List.of(), "2026-01-01", false, Kinds.BUILT_IN)
             .register()
@@ -185,52 +167,5 @@ final class StrangersBench {
     List<RegisterLine> open =
         lines.stream().filter(line -> line.decision() == Decision.UNDECIDED).toList();
     return Question.of(open, named, lines, Kinds.BUILT_IN).size();
-  }
-
-  /** Whole columns with their labels, those that have one. */
-  private static List<Labelled> labelled(List<Finding> findings, Map<String, Label> labels) {
-    return findings.stream()
-        .filter(finding -> finding.path().isEmpty() && labels.containsKey(finding.name()))
-        .map(finding -> new Labelled(finding, labels.get(finding.name())))
-        .toList();
-  }
-
-  /** The labels of one domain of the corpus, by the columns' names. */
-  private static Map<String, Label> labels(String domain) throws IOException {
-    Map<String, Label> labels = new HashMap<>();
-    for (Corpus.Table table : Corpus.tables(domain)) {
-      for (Corpus.Column column : table.columns()) {
-        boolean debatable = column.label().startsWith("~");
-        String kinds = debatable ? column.label().substring(1) : column.label();
-        labels.put(
-            new ColumnName(TableName.of(table.name()), column.name()).toString(),
-            new Label(
-                kinds.isEmpty() ? Set.of() : Set.of(kinds.split("\\|")),
-                debatable ? DEBATABLE : kinds.isEmpty() ? "things" : "personal",
-                ""));
-      }
-    }
-    return labels;
-  }
-
-  private static Map<String, Label> labels(Path file) throws IOException {
-    Map<String, Label> labels = new HashMap<>();
-    try (MappingIterator<Map<String, String>> rows =
-        new CsvMapper()
-            .readerForMapOf(String.class)
-            .with(CsvSchema.emptySchema().withHeader())
-            .readValues(file.toFile())) {
-      while (rows.hasNext()) {
-        Map<String, String> row = rows.next();
-        String kinds = row.get("kind");
-        labels.put(
-            row.get("table") + "." + row.get("column"),
-            new Label(
-                kinds.isEmpty() ? Set.of() : Set.of(kinds.split("\\|")),
-                row.get("difficulty"),
-                row.get("why")));
-      }
-    }
-    return labels;
   }
 }

@@ -87,6 +87,7 @@ final class QuestionView {
       case WORDS_OF_PEOPLE -> columns + " of a few fixed words, in tables that hold personal data";
       case NUMBERS -> columns + " of numbers or days, in tables about people";
       case IDENTIFIERS -> columns + " of identifiers that programs make";
+      case TEXTS -> columns + " of short texts, in tables where nothing personal was found";
       case PAGES -> columns + " of addresses of pages or paths of files";
       case WORDS -> columns + " of a few fixed words, in tables where nothing personal was found";
       case EMPTY -> columns + " without values";
@@ -100,6 +101,7 @@ final class QuestionView {
       case WORDS_OF_PEOPLE, WORDS -> "a few fixed words";
       case NUMBERS -> "numbers or days that say nothing of a person";
       case IDENTIFIERS -> "identifiers that programs make";
+      case TEXTS -> "short texts that say nothing of a person";
       case PAGES -> "addresses of pages or paths of files";
       case EMPTY -> "no values";
     };

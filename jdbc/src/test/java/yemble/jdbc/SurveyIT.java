@@ -325,7 +325,7 @@ class SurveyIT {
                 .findings()
                 .get(1);
         assertThat(finding.kind()).isEqualTo("family-name");
-        assertThat(finding.evidence()).contains("the comment");
+        assertThat(finding.evidence()).contains("its comment says");
       }
     }
   }

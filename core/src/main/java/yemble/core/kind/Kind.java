@@ -57,6 +57,7 @@ public record Kind(
    * @param named whether values count only if the name speaks for the kind, too
    * @param many whether a column has many different values, so that few tell of codes and tests
    * @param longTexts whether long texts are put to its check, too
+   * @param said what it means of values that the check accepts them, as the end of a sentence
    */
   public record Look(
       String name,
@@ -65,8 +66,12 @@ public record Kind(
       double without,
       boolean named,
       boolean many,
-      boolean longTexts) {
-    static final Look NONE = new Look("", 0, 0, 1, false, false, false);
+      boolean longTexts,
+      String said) {
+    /** What is said of values that a check of one's own accepts. */
+    public static final String HAVE_FORM = "have the form";
+
+    static final Look NONE = new Look("", 0, 0, 1, false, false, false, HAVE_FORM);
   }
 
   /**

@@ -49,7 +49,7 @@ final class KindTable {
           "one",
           "texts");
   private static final Set<String> VALUES =
-      Set.of("look", "telling", "likely", "without", "named", "many", "long");
+      Set.of("look", "telling", "likely", "without", "named", "many", "long", "said");
 
   private final Map<String, Kind> kinds = new LinkedHashMap<>();
   private final Map<String, String> phrases = new LinkedHashMap<>();
@@ -167,7 +167,8 @@ final class KindTable {
         share(values, "without", 0.25),
         flag(values, "named", false),
         flag(values, "many", false),
-        flag(values, "long", false));
+        flag(values, "long", false),
+        word(values, "said", Kind.Look.HAVE_FORM));
   }
 
   private static Kind.Original original(Map<String, YamlValue> fields) {

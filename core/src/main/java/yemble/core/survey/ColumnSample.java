@@ -335,7 +335,7 @@ final class ColumnSample {
 
   /** What most values look like: see {@link Shapes}. */
   List<String> shapes() {
-    return forms.usual(values).filter(form -> form != Forms.Form.NUMBER).isPresent()
+    return forms.usual(values).filter(form -> !Forms.Form.VARIED.contains(form)).isPresent()
         ? List.of()
         : shapes.usual(values);
   }

@@ -1,8 +1,10 @@
 package yemble.core.survey;
 
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Pattern;
 
 /**
@@ -20,8 +22,12 @@ final class Forms {
     UUID("UUIDs", "(?i)\\{?[0-9a-f]{8}-?(?:[0-9a-f]{4}-?){3}[0-9a-f]{12}}?"),
     HEXADECIMAL("hexadecimal", "(?i)(?=.*[a-f])(?=.*[0-9])[0-9a-f]{8,}"),
     NUMBER("whole numbers", "[0-9]{1,18}"),
+    CODE("codes of capitals and digits", "(?=.*[0-9])[A-Z0-9][A-Z0-9 ._:/+-]{0,23}"),
     PAGE("addresses of pages", "(?i)(?:https?|ftps?|wss?)://\\S+"),
     PATH("paths of files", "(?:[\\w.~%-]*[/\\\\])+[\\w.~%-]*|[\\w-]+\\.[a-z]{2,4}");
+
+    /** Those of which it helps to see what they look like. */
+    static final Set<Form> VARIED = EnumSet.of(NUMBER, CODE);
 
     private final String called;
     private final Pattern pattern;

@@ -35,8 +35,10 @@ public record Question(Sort sort, List<RegisterLine> lines) {
     WORDS_OF_PEOPLE,
     /** They are numbers or days, in tables about people. */
     NUMBERS,
-    /** They hold UUIDs, hexadecimal digits or, where nothing is personal, numbers in texts. */
+    /** They hold UUIDs, hexadecimal digits or, where nothing personal was found, codes. */
     IDENTIFIERS,
+    /** They hold short texts, in tables in which nothing personal was found. */
+    TEXTS,
     /** They hold addresses of pages or paths of files. */
     PAGES,
     /** They hold a few fixed words, in tables in which nothing personal was found. */
@@ -125,14 +127,17 @@ public record Question(Sort sort, List<RegisterLine> lines) {
     if (says(finding, SurveyWording.NO_VALUES)) {
       return Sort.EMPTY;
     }
-    if (says(finding, SurveyWording.SHORT_VALUES)) {
+    if (says(finding, SurveyWording.SHORT_VALUES) || says(finding, SurveyWording.SHORT_LIKE)) {
       return personal ? Sort.WORDS_OF_PEOPLE : Sort.WORDS;
     }
     if (says(finding, SurveyWording.ASKED)) {
       return Sort.NUMBERS;
     }
-    boolean digits = says(finding, SurveyWording.LIKE);
-    return says(finding, SurveyWording.IDENTIFIERS) && !(personal && digits)
+    boolean seen = says(finding, SurveyWording.LIKE);
+    if (seen && !personal && says(finding, SurveyWording.UNKNOWN_TEXT)) {
+      return says(finding, SurveyWording.ALL_OF) ? Sort.COLUMN : Sort.TEXTS;
+    }
+    return says(finding, SurveyWording.IDENTIFIERS) && !(personal && seen)
         ? Sort.IDENTIFIERS
         : says(finding, SurveyWording.PAGES) ? Sort.PAGES : Sort.COLUMN;
   }

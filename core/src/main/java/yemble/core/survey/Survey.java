@@ -74,6 +74,9 @@ public final class Survey {
 
     /** A table cannot be read: its columns stay undecided. */
     default void unread(Table table, Problem why) {}
+
+    /** What speaks for which kinds of a column, the likeliest first; from several threads. */
+    default void weighed(ColumnName column, List<Evidence> kinds) {}
   }
 
   /**
@@ -141,7 +144,7 @@ public final class Survey {
   private List<TableResult> tables(SurveyState state) {
     Schema schema = source.schema();
     Map<ColumnName, String> comments = source.comments();
-    Weigher weigher = new Weigher(checks, conventions, database);
+    Weigher weigher = new Weigher(checks, conventions, database, progress::weighed);
     Map<String, Future<TableResult>> waiting = new LinkedHashMap<>();
     ExecutorService weighing =
         Executors.newFixedThreadPool(options.threads(), task -> daemon(task, "survey"));

@@ -164,8 +164,7 @@ final class TableSurvey {
       String comment = comments.getOrDefault(table.name(column), "");
       Finding finding =
           weigher.weigh(
-              new Weigher.Subject(table, column, "", column.name(), comment, samples[i], around),
-              examples);
+              new Subject(table, column, "", column.name(), comment, samples[i], around), examples);
       boolean json = finding.kind().equals(Kinds.JSON);
       if (!json && !elements.get(i).isEmpty()) {
         finding = withElements(finding, column, elements.get(i), weigher, around);
@@ -177,7 +176,7 @@ final class TableSurvey {
         }
       }
       if (json && finding.sampled() > 0 && inside.stream().noneMatch(Finding::isPersonal)) {
-        findings.add(weigher.withoutPersons(finding));
+        findings.add(Conclusion.withoutPersons(finding));
       } else {
         findings.add(finding);
         findings.addAll(inside);
@@ -195,7 +194,7 @@ final class TableSurvey {
       int examples) {
     sample.flush();
     return weigher.weigh(
-        new Weigher.Subject(table, column, path, lastStep(path), "", sample, around), examples);
+        new Subject(table, column, path, lastStep(path), "", sample, around), examples);
   }
 
   private static String lastStep(String path) {
@@ -253,7 +252,7 @@ final class TableSurvey {
     for (int i = 0; i < columns.size(); i++) {
       Finding finding = findings.get(at.get(table.name(columns.get(i)).toString()));
       if (finding.isPersonal()
-          && finding.confidence() >= Weigher.SURE
+          && finding.confidence() >= Conclusion.SURE
           && checks.kinds().traits(finding.kind()).texts().repeated()) {
         known.add(i);
       }
@@ -264,7 +263,7 @@ final class TableSurvey {
     for (int i = 0; i < columns.size(); i++) {
       int position = at.get(table.name(columns.get(i)).toString());
       Finding finding = findings.get(position);
-      boolean words = Weigher.format(samples[i]).isEmpty();
+      boolean words = Conclusion.format(samples[i]).isEmpty();
       if (words
           && samples[i].different() > FEW_WORDS
           && !finding.sure()
@@ -306,7 +305,7 @@ final class TableSurvey {
         before.isPersonal() ? before.kind() : Kinds.TEXT,
         confidence,
         Decision.MASK,
-        confidence >= Weigher.SURE,
+        confidence >= Conclusion.SURE,
         List.of(
             SurveyWording.REPEATS.of(
                 repeating, looked, String.format(Locale.ROOT, "%.0f%%", 100 * share))),

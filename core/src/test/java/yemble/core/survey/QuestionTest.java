@@ -95,6 +95,23 @@ class QuestionTest {
   }
 
   @Test
+  void textsOfThingsAreAskedForTogetherUnlessTheyMentionSomebody() {
+    Sentence like = SurveyWording.LIKE.of(List.of("Aaaaa"));
+    Sentence mention = SurveyWording.ALL_OF.of(List.of(SurveyWording.MENTION.of(3, "a name")));
+    column("deck", "tone", "", 0, like, SurveyWording.UNKNOWN_TEXT.of());
+    column("mast", "hue", "", 0, like, SurveyWording.UNKNOWN_TEXT.of());
+    column("mast", "log", "", 0, like, SurveyWording.UNKNOWN_TEXT.of(), mention);
+    column("guest", "name", "full-name", 0, SurveyWording.UNKNOWN_TEXT.of());
+    column("guest", "mood", "", 0, like, SurveyWording.UNKNOWN_TEXT.of());
+    assertThat(asked())
+        .containsExactly(
+            "COLUMN guest.name",
+            "COLUMN mast.log",
+            "COLUMN guest.mood",
+            "TEXTS deck.tone mast.hue");
+  }
+
+  @Test
   void numbersInTextsAreIdentifiersOnlyWhereNothingIsPersonal() {
     Sentence numbers = SurveyWording.IDENTIFIERS.of(9, 9, "whole numbers");
     column("deck", "mark", "", 0, numbers);
