@@ -61,17 +61,17 @@ final class StrangersBench {
 
   public static void main(String[] args) throws IOException, SQLException {
     List<Labelled> columns = new ArrayList<>();
-    int put = 0;
+    Asked asked = Asked.NONE;
     if (args[0].equals("applications")) {
       List<String> named = Corpus.APPLICATIONS.stream().filter(List.of(args)::contains).toList();
       for (String domain : named.isEmpty() ? Corpus.APPLICATIONS : named) {
         List<Labelled> found = Labelled.ofCorpus(domain);
-        put += put(found);
+        asked = asked.and(asked(found));
         columns.addAll(found);
       }
     } else {
       columns.addAll(Labelled.ofFile(Path.of(args[0]), Path.of(args[1])));
-      put = put(columns);
+      asked = asked(columns);
     }
     boolean misses = List.of(args).contains("misses");
     Score personal = new Score();
@@ -81,7 +81,7 @@ final class StrangersBench {
     int[] borne = new int[10];
     List<String> kept = new ArrayList<>();
     List<String> wrong = new ArrayList<>();
-    List<String> open = new ArrayList<>();
+    List<String> needlessly = new ArrayList<>();
     int questions = 0;
     int needless = 0;
     for (Labelled column : columns) {
@@ -97,10 +97,10 @@ final class StrangersBench {
       exact.add(is, found, same);
       Score score = byDifficulty.computeIfAbsent(column.difficulty(), d -> new Score());
       score.add(is, found, true);
-      boolean asked = finding.decision() == Decision.UNDECIDED;
-      score.asked += asked ? 1 : 0;
-      questions += asked ? 1 : 0;
-      needless += asked && !column.isPersonal() ? 1 : 0;
+      boolean open = finding.decision() == Decision.UNDECIDED;
+      score.asked += open ? 1 : 0;
+      questions += open ? 1 : 0;
+      needless += open && !column.isPersonal() ? 1 : 0;
       if (found) {
         int bucket = (int) Math.min(9, 10 * finding.confidence());
         claimed[bucket]++;
@@ -109,8 +109,8 @@ final class StrangersBench {
       if (column.isPersonal() && !debatable && finding.decision() == Decision.KEEP) {
         kept.add(finding.name());
       }
-      if (asked && !column.isPersonal() && !found) {
-        open.add(line(column));
+      if (open && !column.isPersonal() && !found) {
+        needlessly.add(line(column));
       }
       if (is != found || (found && !same)) {
         wrong.add(line(column));
@@ -123,8 +123,9 @@ final class StrangersBench {
             System.out.printf("  %-12s %s, %d asked%n", difficulty, score.line(), score.asked));
     System.out.printf("kept unasked     %d %s%n", kept.size(), kept);
     System.out.printf(
-        "questions        %d, of columns that are not personal %d; put by the review %d%n",
-        questions, needless, put);
+        "questions        %d, of columns that are not personal %d; the review puts %d%n"
+            + "keys             %d for whoever knows all answers, one column at a time %d%n",
+        questions, needless, asked.questions(), asked.keys(), asked.oneByOne());
     System.out.print("of those named at");
     for (int i = 5; i < 10; i++) {
       System.out.printf(" %d%%: %d of %d right;", 10 * i, borne[i], claimed[i]);
@@ -134,7 +135,7 @@ final class StrangersBench {
       wrong.forEach(System.out::println);
     }
     if (List.of(args).contains("questions")) {
-      open.forEach(System.out::println);
+      needlessly.forEach(System.out::println);
     }
   }
 
@@ -153,19 +154,48 @@ final class StrangersBench {
         finding.others());
   }
 
-  /** How many questions the review puts for what survey leaves open. */
-  private static int put(List<Labelled> columns) {
+  /**
+   * What the review asks for what survey leaves open.
+   *
+   * @param keys what somebody presses who knows all answers: one to accept or mask, two to keep
+   *     (the second for the reason that is offered), one to open a group of which not all become
+   *     the same, or two and three for each column to take out the fewer
+   * @param oneByOne the same if each column is asked for by itself
+   */
+  private record Asked(int questions, int keys, int oneByOne) {
+    private static final Asked NONE = new Asked(0, 0, 0);
+
+    private Asked and(Asked other) {
+      return new Asked(questions + other.questions, keys + other.keys, oneByOne + other.oneByOne);
+    }
+  }
+
+  private static Asked asked(List<Labelled> columns) {
     List<Finding> findings = columns.stream().map(Labelled::finding).toList();
     List<RegisterLine> lines =
-        Merge.of(null, findings, List.of(), "2026-01-01", false, Kinds.BUILT_IN)
-            .register()
-            .lines()
-            .stream()
-            .toList();
-    Map<String, Finding> named = new HashMap<>();
-    findings.forEach(finding -> named.put(finding.name(), finding));
+        List.copyOf(
+            Merge.of(null, findings, List.of(), "2026-01-01", false, Kinds.BUILT_IN)
+                .register()
+                .lines());
+    Map<String, Labelled> named = new HashMap<>();
+    columns.forEach(column -> named.put(column.finding().name(), column));
+    Map<String, Finding> found = new HashMap<>();
+    findings.forEach(finding -> found.put(finding.name(), finding));
     List<RegisterLine> open =
         lines.stream().filter(line -> line.decision() == Decision.UNDECIDED).toList();
-    return Question.of(open, named, lines, Kinds.BUILT_IN).size();
+    Asked asked = Asked.NONE;
+    for (Question question : Question.of(open, found, lines, Kinds.BUILT_IN)) {
+      List<Integer> keys =
+          question.lines().stream()
+              .map(line -> named.get(line.column()).isPersonal() ? 1 : 2)
+              .toList();
+      int each = keys.stream().mapToInt(Integer::intValue).sum();
+      int kept = (int) keys.stream().filter(k -> k == 2).count();
+      int fewer = Math.min(kept, keys.size() - kept);
+      int most = kept == keys.size() - fewer ? 2 : 1;
+      int takenOut = 2 + 3 * fewer + most + fewer * (3 - most);
+      asked = asked.and(new Asked(1, fewer == 0 ? most : Math.min(1 + each, takenOut), each));
+    }
+    return asked;
   }
 }

@@ -52,10 +52,11 @@ final class QuestionView {
     boolean kinds = lines.stream().anyMatch(line -> !line.kind().isEmpty());
     TextTable table =
         kinds
-            ? new TextTable("column", "type", "might be", "~evidence")
-            : new TextTable("column", "type", "~evidence");
-    for (RegisterLine line : lines.subList(0, Math.min(most, lines.size()))) {
-      List<Object> cells = new ArrayList<>(List.of(line.column(), line.type()));
+            ? new TextTable(">", "column", "type", "might be", "~evidence")
+            : new TextTable(">", "column", "type", "~evidence");
+    for (int i = 0; i < Math.min(most, lines.size()); i++) {
+      RegisterLine line = lines.get(i);
+      List<Object> cells = new ArrayList<>(List.of(i + 1, line.column(), line.type()));
       if (kinds) {
         cells.add(line.kind());
       }
@@ -76,14 +77,14 @@ final class QuestionView {
     }
     String columns = Output.counted(open.size(), "column");
     return switch (question.sort()) {
+      case KIND -> columns + " that look like " + first.kind();
       case COLUMN, NAME ->
           columns
               + " called "
               + first
                   .column()
                   .substring(RegisterDecisions.tableOf(first).length() + 1)
-                  .toLowerCase(Locale.ROOT)
-              + (first.kind().isEmpty() ? "" : ", " + first.kind() + " by what they look like");
+                  .toLowerCase(Locale.ROOT);
       case WORDS_OF_PEOPLE -> columns + " of a few fixed words, in tables that hold personal data";
       case NUMBERS -> columns + " of numbers or days, in tables about people";
       case IDENTIFIERS -> columns + " of identifiers that programs make";
@@ -97,7 +98,7 @@ final class QuestionView {
   /** Why columns of a group are kept, if nobody says otherwise; empty if it is none. */
   static String reason(Question question) {
     return switch (question.sort()) {
-      case COLUMN, NAME -> "";
+      case COLUMN, KIND, NAME -> "";
       case WORDS_OF_PEOPLE, WORDS -> "a few fixed words";
       case NUMBERS -> "numbers or days that say nothing of a person";
       case IDENTIFIERS -> "identifiers that programs make";

@@ -13,6 +13,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -44,9 +46,10 @@ final class RegisterReview implements Callable<Integer> {
   private static final String ONE =
       "a accept  m mask  k keep  o other kind  t this table  v values  s skip  u take back  q quit";
   private static final String MANY =
-      "k keep them  m mask them  o as a kind  e each by itself  l list all  s skip  u take back  q quit";
+      "k keep them  m mask them  o as a kind  x take some out  e each by itself  l list all  s skip  u take back  q quit";
   private static final String MANY_SUGGESTED = "a accept all  " + MANY;
 
+  private static final Pattern NUMBERS = Pattern.compile("(\\d{1,6})(?:\\s*-\\s*(\\d{1,6}))?");
   private static final int VALUES = 4;
   private static final int VALUES_FROM = 200;
 
@@ -195,18 +198,14 @@ final class RegisterReview implements Callable<Integer> {
             return write(rest, position, keys);
           }
         }
-        case 'e' -> {
-          if (!one) {
+        case 'e', 'x' -> {
+          List<RegisterLine> out = one ? List.of() : key == 'x' ? some(lines, keys) : lines;
+          if (!out.isEmpty()) {
             remember(position);
-            questions.remove(position);
-            questions.addAll(
-                position,
-                lines.stream()
-                    .map(line -> new Question(Question.Sort.COLUMN, List.of(line)))
-                    .toList());
+            split(position, lines, out);
             return position;
           }
-          say("it is one column");
+          say(one ? "it is one column" : "none is taken out");
         }
         case 'l' -> view.list(lines, Integer.MAX_VALUE);
         case 'v' -> values(first);
@@ -239,6 +238,34 @@ final class RegisterReview implements Callable<Integer> {
     return columns == left.size()
         ? Output.number(columns) + " to go"
         : Output.counted(left.size(), "question") + " to go, " + Output.counted(columns, "column");
+  }
+
+  /** Columns of a question that somebody names by their numbers in its list. */
+  private List<RegisterLine> some(List<RegisterLine> lines, Keys keys) {
+    String typed =
+        keys.line("  which, by their numbers (2 5-7; empty goes back): ", List.of()).orElse("");
+    List<RegisterLine> some = new ArrayList<>();
+    Matcher number = NUMBERS.matcher(typed);
+    while (number.find()) {
+      int from = Integer.parseInt(number.group(1));
+      int to = number.group(2) == null ? from : Integer.parseInt(number.group(2));
+      for (int i = Math.max(1, from); i <= Math.min(to, lines.size()); i++) {
+        some.add(lines.get(i - 1));
+      }
+    }
+    return some.stream().distinct().toList();
+  }
+
+  /** Puts some columns of a question by themselves, behind what is left of it. */
+  private void split(int position, List<RegisterLine> lines, List<RegisterLine> out) {
+    Question question = questions.remove(position);
+    List<Question> parts = new ArrayList<>();
+    List<RegisterLine> rest = lines.stream().filter(line -> !out.contains(line)).toList();
+    if (!rest.isEmpty()) {
+      parts.add(new Question(question.sort(), rest));
+    }
+    out.forEach(line -> parts.add(new Question(Question.Sort.COLUMN, List.of(line))));
+    questions.addAll(position, parts);
   }
 
   private void remember(int position) {

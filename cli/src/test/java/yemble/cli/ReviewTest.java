@@ -192,6 +192,14 @@ class ReviewTest {
   }
 
   @Test
+  void someColumnsAreTakenOutOfAGroup() throws Exception {
+    surveyed();
+    Register after = review("x", "", "x", "2", "k", "of cargo", "m", "q");
+    is(after, "crate.remark", Decision.KEEP, "");
+    is(after, "pallet.remark", Decision.MASK, "");
+  }
+
+  @Test
   void aGroupThatWasOpenedIsClosedAgain() throws Exception {
     surveyed();
     Register after = review("e", "u", "m", "q");

@@ -75,7 +75,7 @@ class SurveyIT {
         .doesNotContain("4000001234567899", "person3@", "Anna");
     String card = good("survey", "staff.card_no");
     assertThat(card)
-        .contains("card-number", "called \"card", ": check digit is wrong", "beside")
+        .contains("card-number", "its name says \"card", ": check digit is wrong", "beside")
         .doesNotContain("4000001234567");
     assertThat(good("survey", "staff"))
         .contains("XML that holds $.l.to['@mail'] email", "staff.vorname", "given-name");

@@ -48,6 +48,9 @@ final class ColumnSample {
   private static final int KEPT = 400;
   private static final int SHORTEST_HOLDING = 8;
   private static final int FEWEST_DATES = 5;
+  private static final int OLD = 50;
+  private static final int GENERATION = 20;
+  private static final int FIRST_YEAR = 1880;
 
   /** Values are told apart, so that it can be said how many come how often, up to so many. */
   private static final int MANY_COUNTED = 2_000;
@@ -323,14 +326,7 @@ final class ColumnSample {
 
   /** What nearly all values are, if they are no words. */
   Optional<Sentence> form() {
-    return forms
-        .usual(values)
-        .map(
-            form -> {
-              boolean pages = form == Forms.Form.PAGE || form == Forms.Form.PATH;
-              return (pages ? SurveyWording.PAGES : SurveyWording.IDENTIFIERS)
-                  .of(forms.of(form), values, form.called());
-            });
+    return forms.usual(values).map(form -> form.wording().of(forms.of(form), values));
   }
 
   /** What most values look like: see {@link Shapes}. */
@@ -394,6 +390,23 @@ final class ColumnSample {
   /** Whether most values are days, and enough of them to say something of their spread. */
   boolean hasDates() {
     return dates >= FEWEST_DATES && dates * 2 > values;
+  }
+
+  /**
+   * Whether days, or numbers that could be years, lie as birthdays do: over twenty years and more,
+   * some of them fifty years back.
+   *
+   * @param now this year
+   */
+  boolean reachFarBack(int now) {
+    if (hasDates()) {
+      return year(0.1) <= now - OLD && year(0.9) - year(0.1) >= GENERATION;
+    }
+    return numbers == values
+        && least >= FIRST_YEAR
+        && least <= now - OLD
+        && most <= now
+        && most - least >= GENERATION;
   }
 
   /** The year before which a share of the days lies. */

@@ -78,7 +78,7 @@ final class Conclusion {
     boolean byName = !cases.isEmpty() && cases.get(0).name() != null;
     boolean asked =
         best >= (byName && subject.around().isPeople() ? CONSIDERED_OF_PEOPLE : CONSIDERED)
-            || (subject.around().isPeople() && !subject.isOrdinary(sort));
+            || (subject.around().isPeople() && !subject.isOrdinary(sort, checks.asOf().getYear()));
     boolean closed =
         subject.path().isEmpty()
             && ((isClosed(sort) || sample.areDays()) && !asked || isPlain(subject, best));

@@ -17,28 +17,28 @@ final class Forms {
 
   private static final int LONGEST = 400;
 
-  /** A form, with what values of it are called. */
+  /** A form, with what is said of values that have it. */
   enum Form {
-    UUID("UUIDs", "(?i)\\{?[0-9a-f]{8}-?(?:[0-9a-f]{4}-?){3}[0-9a-f]{12}}?"),
-    HEXADECIMAL("hexadecimal", "(?i)(?=.*[a-f])(?=.*[0-9])[0-9a-f]{8,}"),
-    NUMBER("whole numbers", "[0-9]{1,18}"),
-    CODE("codes of capitals and digits", "(?=.*[0-9])[A-Z0-9][A-Z0-9 ._:/+-]{0,23}"),
-    PAGE("addresses of pages", "(?i)(?:https?|ftps?|wss?)://\\S+"),
-    PATH("paths of files", "(?:[\\w.~%-]*[/\\\\])+[\\w.~%-]*|[\\w-]+\\.[a-z]{2,4}");
+    UUID(SurveyWording.UUIDS, "(?i)\\{?[0-9a-f]{8}-?(?:[0-9a-f]{4}-?){3}[0-9a-f]{12}}?"),
+    HEXADECIMAL(SurveyWording.HEXADECIMAL, "(?i)(?=.*[a-f])(?=.*[0-9])[0-9a-f]{8,}"),
+    NUMBER(SurveyWording.WHOLE_NUMBERS, "[0-9]{1,18}"),
+    CODE(SurveyWording.CODES, "(?=.*[0-9])[A-Z0-9][A-Z0-9 ._:/+-]{0,23}"),
+    PAGE(SurveyWording.PAGES, "(?i)(?:https?|ftps?|wss?)://\\S+"),
+    PATH(SurveyWording.PATHS, "(?:[\\w.~%-]*[/\\\\])+[\\w.~%-]*|[\\w-]+\\.[a-z]{2,4}");
 
     /** Those of which it helps to see what they look like. */
     static final Set<Form> VARIED = EnumSet.of(NUMBER, CODE);
 
-    private final String called;
+    private final SurveyWording wording;
     private final Pattern pattern;
 
-    Form(String called, String pattern) {
-      this.called = called;
+    Form(SurveyWording wording, String pattern) {
+      this.wording = wording;
       this.pattern = Pattern.compile(pattern);
     }
 
-    String called() {
-      return called;
+    SurveyWording wording() {
+      return wording;
     }
   }
 

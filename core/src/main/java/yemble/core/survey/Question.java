@@ -18,9 +18,9 @@ import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 
 /**
- * What a person is asked about the register: one column, one name that many tables have, or columns
- * of which no more is known than what sort of values they hold. What would do most harm if it were
- * kept comes first.
+ * What a person is asked about the register: one column, columns that look like one kind, one name
+ * that many tables have, or columns of which no more is known than what sort of values they hold.
+ * What would do most harm if it were kept comes first.
  *
  * @param lines one or more, in the order of the register
  */
@@ -29,7 +29,9 @@ public record Question(Sort sort, List<RegisterLine> lines) {
   public enum Sort {
     /** It is one column. */
     COLUMN,
-    /** They are called the same, and are believed to be of one kind. */
+    /** They look like one kind, and survey is not sure. */
+    KIND,
+    /** They are called the same, and nothing is known of them. */
     NAME,
     /** They hold a few fixed words, in tables that hold something personal. */
     WORDS_OF_PEOPLE,
@@ -82,7 +84,8 @@ public record Question(Sort sort, List<RegisterLine> lines) {
     for (RegisterLine line : lines) {
       Sort sort = sort(line, findings.get(line.column()), personal.contains(table(line)));
       if (sort == Sort.COLUMN) {
-        alone.computeIfAbsent(name(line), n -> new ArrayList<>()).add(line);
+        String alike = line.kind().isEmpty() ? name(line) : line.kind();
+        alone.computeIfAbsent(alike, n -> new ArrayList<>()).add(line);
       } else {
         groups.computeIfAbsent(sort, s -> new ArrayList<>()).add(line);
       }
@@ -96,21 +99,17 @@ public record Question(Sort sort, List<RegisterLine> lines) {
   }
 
   private static Sort same(List<RegisterLine> lines) {
-    return lines.size() == 1 ? Sort.COLUMN : Sort.NAME;
+    return lines.size() == 1 ? Sort.COLUMN : lines.get(0).kind().isEmpty() ? Sort.NAME : Sort.KIND;
   }
 
-  /** What columns are called in their tables, with what they are believed to be. */
+  /** What columns are called in their tables, and what sort of values they hold. */
   private static String name(RegisterLine line) {
     String column =
         DottedName.parse(line.bareColumn())
             .map(name -> name.parts().get(name.parts().size() - 1))
             .orElse(line.bareColumn());
     return String.join(
-        "\n",
-        column.toLowerCase(Locale.ROOT),
-        line.path(),
-        line.kind(),
-        TypeSort.of(line.type()).toString());
+        "\n", column.toLowerCase(Locale.ROOT), line.path(), TypeSort.of(line.type()).toString());
   }
 
   private static String table(RegisterLine line) {
@@ -137,9 +136,13 @@ public record Question(Sort sort, List<RegisterLine> lines) {
     if (seen && !personal && says(finding, SurveyWording.UNKNOWN_TEXT)) {
       return says(finding, SurveyWording.ALL_OF) ? Sort.COLUMN : Sort.TEXTS;
     }
-    return says(finding, SurveyWording.IDENTIFIERS) && !(personal && seen)
-        ? Sort.IDENTIFIERS
-        : says(finding, SurveyWording.PAGES) ? Sort.PAGES : Sort.COLUMN;
+    if (says(finding, SurveyWording.PAGES) || says(finding, SurveyWording.PATHS)) {
+      return Sort.PAGES;
+    }
+    boolean made = says(finding, SurveyWording.UUIDS) || says(finding, SurveyWording.HEXADECIMAL);
+    boolean codes =
+        says(finding, SurveyWording.CODES) || says(finding, SurveyWording.WHOLE_NUMBERS);
+    return made || codes && !personal ? Sort.IDENTIFIERS : Sort.COLUMN;
   }
 
   private static boolean says(Finding finding, SurveyWording wording) {

@@ -59,12 +59,15 @@ record Subject(
   /**
    * Whether a column of numbers, days or flags in a table about people is no attribute of theirs: a
    * key, a reference, when or how often something happened, how much it was, or whether it is so.
+   * What lies as birthdays do is none, whatever it is called.
+   *
+   * @param now this year
    */
-  boolean isOrdinary(TypeSort sort) {
+  boolean isOrdinary(TypeSort sort, int now) {
     List<String> words = NameWords.split(called);
     return around.isLinked(column.name())
         || words.contains("id")
-        || words.stream().anyMatch(NameWords::isEvent)
+        || (words.stream().anyMatch(NameWords::isEvent) && !sample.reachFarBack(now))
         || sort == TypeSort.FLAG
         || (sample.different() == 2
             && sample.least() == 0

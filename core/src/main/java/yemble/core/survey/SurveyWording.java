@@ -10,8 +10,15 @@ enum SurveyWording implements Wording {
   NO_VALUES("no values"),
   NOTHING_SPEAKS("nothing speaks for personal data"),
   UNKNOWN_TEXT("text that nothing is known of"),
-  IDENTIFIERS("${values} of ${sampled} sampled values are ${form}, of which no more is known"),
-  PAGES("${values} of ${sampled} sampled values are ${form}, of which no more is known"),
+  UUIDS("${values} of ${sampled} sampled values are UUIDs, of which no more is known"),
+  HEXADECIMAL("${values} of ${sampled} sampled values are hexadecimal, of which no more is known"),
+  WHOLE_NUMBERS(
+      "${values} of ${sampled} sampled values are whole numbers, of which no more is known"),
+  CODES(
+      "${values} of ${sampled} sampled values are codes of capitals and digits, of which no more is"
+          + " known"),
+  PAGES("${values} of ${sampled} sampled values are addresses of pages, of which no more is known"),
+  PATHS("${values} of ${sampled} sampled values are paths of files, of which no more is known"),
   UNKNOWN_BYTES("bytes that nothing is known of"),
   SHORT_VALUES("only ${different:different short value}"),
   SHORT_LIKE("only ${different:different short value} like ${shapes}"),

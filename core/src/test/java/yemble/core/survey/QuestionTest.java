@@ -87,11 +87,13 @@ class QuestionTest {
   }
 
   @Test
-  void oneNameOverManyTablesIsOneQuestionUnlessKindsDiffer() {
+  void oneKindAndOneNameOverManyTablesAreOneQuestionEach() {
     column("deck", "Owner", "", 0, SurveyWording.UNKNOWN_TEXT.of());
     column("mast", "owner", "", 0, SurveyWording.UNKNOWN_TEXT.of());
     column("sail", "owner", "username", 0, SurveyWording.UNKNOWN_TEXT.of());
-    assertThat(asked()).containsExactly("COLUMN sail.owner", "NAME deck.Owner mast.owner");
+    column("sail", "sewn by", "username", 0, SurveyWording.UNKNOWN_TEXT.of());
+    assertThat(asked())
+        .containsExactly("KIND sail.owner sail.\"sewn by\"", "NAME deck.Owner mast.owner");
   }
 
   @Test
@@ -113,7 +115,7 @@ class QuestionTest {
 
   @Test
   void numbersInTextsAreIdentifiersOnlyWhereNothingIsPersonal() {
-    Sentence numbers = SurveyWording.IDENTIFIERS.of(9, 9, "whole numbers");
+    Sentence numbers = SurveyWording.WHOLE_NUMBERS.of(9, 9);
     column("deck", "mark", "", 0, numbers);
     column("mast", "sign", "", 0, numbers);
     column("guest", "name", "full-name", 0, SurveyWording.UNKNOWN_TEXT.of());
