@@ -12,7 +12,7 @@ import java.util.regex.Pattern;
  */
 public final class Mentioned {
   private static final Pattern TOKEN = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|]+");
-  private static final Pattern PART = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|/?&]+");
+  private static final Pattern PART = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|/?&~]+");
   private static final Pattern NAMES = Pattern.compile("(\\p{L}{3,})[._](\\p{L}{3,})[0-9]{0,4}");
   private static final int SHORTEST = 6;
   private static final List<String> AMONG_SIGNS = List.of("email", "ip-address");

@@ -85,6 +85,8 @@ final class TextLooks {
   private static final Pattern LOGIN = Pattern.compile("[A-Za-z][A-Za-z0-9._@-]{2,63}");
   private static final Pattern AGENT =
       Pattern.compile(".*(?:Mozilla/|AppleWebKit|Opera/|Gecko/|[A-Za-z]+/[0-9.]+ \\().*");
+  private static final Pattern PROGRAM =
+      Pattern.compile("[A-Za-z][\\w. -]{2,40}[/ ]v?[0-9]+(?:\\.[0-9]+)+\\b.*");
   private static final Pattern ISO_DATE =
       Pattern.compile("((?:1[89]|20)[0-9]{2})-([0-9]{2})-([0-9]{2})(?:[T ].*)?");
   private static final Pattern OTHER_DATE =
@@ -195,10 +197,12 @@ final class TextLooks {
   }
 
   static Verdict agent(Value value) {
-    return Verdict.knownIf(
-        value.length() > 15
-            && value.text().indexOf('/') > 0
-            && AGENT.matcher(value.text()).matches());
+    if (value.length() > 15
+        && value.text().indexOf('/') > 0
+        && AGENT.matcher(value.text()).matches()) {
+      return Verdict.KNOWN;
+    }
+    return Verdict.possibleIf(PROGRAM.matcher(value.text()).matches());
   }
 
   /** Forms of device numbers: IMEI by Luhn (3GPP TS 23.003), UUID (RFC 9562), hexadecimal. */

@@ -66,6 +66,7 @@ final class ColumnSample {
   private final List<Checked> checks = new ArrayList<>();
   private final List<Checked> active;
   private final Set<String> spokenFor;
+  private final boolean binary;
   private int looked;
   private long waitingLetters;
   private final Mentioned mentioned;
@@ -104,6 +105,7 @@ final class ColumnSample {
    * @param keep whether a few values are kept to be shown
    */
   ColumnSample(Checks checks, TypeSort sort, String name, boolean keep) {
+    this.binary = sort == TypeSort.BINARY;
     this.spokenFor = checks.names().of(name).keySet();
     for (Kind kind : checks.kinds().all()) {
       Look look = checks.look(kind);
@@ -142,6 +144,7 @@ final class ColumnSample {
   /** A value as text; bytes as the text that lies in them, if one does. */
   private Optional<String> read(Object value) {
     if (!(value instanceof byte[] bytes)) {
+      inBytes += binary ? 1 : 0;
       return Optional.of(Values.text(value));
     }
     Optional<String> text = BytesText.of(bytes).map(BytesText::text);

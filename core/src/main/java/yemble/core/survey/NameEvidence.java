@@ -26,7 +26,8 @@ final class NameEvidence {
   private static final double GLUED = 0.75;
   private static final double OF_END = 0.6;
   private static final Pattern SHORT_CAPITALS = Pattern.compile("[A-Z]{4,8}");
-  private static final Set<String> BARE = Set.of("id", "key", "number", "code", "token", "name");
+  private static final Set<String> BARE =
+      Set.of("id", "key", "number", "code", "token", "name", "value");
   private static final int SHORTEST_CUT = 5;
   private static final int SHORTEST_END = 3;
   private static final int MOST_LEFT_OUT = 8;
@@ -197,7 +198,8 @@ final class NameEvidence {
     if (words.size() != 1 || !BARE.contains(words.get(0))) {
       return Map.of();
     }
-    List<String> around = NameWords.of(table);
+    List<String> around =
+        NameWords.of(table).stream().filter(word -> !word.equals("table")).toList();
     String last = around.isEmpty() ? "" : around.get(around.size() - 1);
     String singular = last.endsWith("s") ? last.substring(0, last.length() - 1) : last;
     Map<String, Said> said = new LinkedHashMap<>();

@@ -1,6 +1,7 @@
 package yemble.core.survey;
 
 import java.util.List;
+import java.util.Set;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Traits;
 import yemble.core.kind.TypeSort;
@@ -12,7 +13,8 @@ import yemble.core.schema.Table;
  * One column, or one path inside it, with everything that is known of it.
  *
  * @param path an empty string for the whole column
- * @param called its name, or the last step of the path
+ * @param called its name without what most columns of the table share, or the last step of the path
+ * @param shared what they share: an empty string for nothing
  * @param comment in the catalog; an empty string for none
  */
 record Subject(
@@ -20,10 +22,14 @@ record Subject(
     Column column,
     String path,
     String called,
+    String shared,
     String comment,
     ColumnSample sample,
     Surroundings around) {
   private static final int MOST_CODES = 8;
+  private static final Set<String> IDS =
+      Set.of(
+          "id", "uid", "guid", "uuid", "etag", "ref", "number", "no", "code", "checksum", "digest");
 
   /** The column. */
   ColumnName name() {
@@ -75,6 +81,12 @@ record Subject(
             && words.stream().anyMatch(w -> NameWords.isReadable(w) || NameWords.isSort(w)))
         || sample.values() == 0
         || sample.different() <= 1;
+  }
+
+  /** Whether the name says that rows are told apart by it. */
+  boolean isIdentifier() {
+    List<String> words = NameWords.split(called);
+    return !words.isEmpty() && IDS.contains(words.get(words.size() - 1));
   }
 
   /** Whether few different values come again and again, which tells of codes and tests. */

@@ -25,7 +25,7 @@ enum SurveyWording implements Wording {
   FORMAT("${values} of ${sampled} sampled values are ${format}"),
   VALUES("${values} of ${sampled} sampled values (${percent}) ${look}${sort}${known}"),
   AS_SORT(", as ${sort}"),
-  KNOWN(", ${known} are on our lists"),
+  KNOWN(", ${known} of them surely"),
   REFUSED("${values} were refused: ${why}"),
   MENTION("${values} mention ${what}"),
   HOLD_LOGINS("${values} of ${sampled} sampled values (${percent}) are paths that hold a login"),

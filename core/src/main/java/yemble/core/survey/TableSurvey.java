@@ -159,12 +159,22 @@ final class TableSurvey {
   private List<Finding> findings(
       Map<ColumnName, String> comments, Weigher weigher, Surroundings around, int examples) {
     List<Finding> findings = new ArrayList<>();
+    Affix affix = Affix.of(columns.stream().map(Column::name).toList());
     for (int i = 0; i < samples.length; i++) {
       Column column = columns.get(i);
       String comment = comments.getOrDefault(table.name(column), "");
       Finding finding =
           weigher.weigh(
-              new Subject(table, column, "", column.name(), comment, samples[i], around), examples);
+              new Subject(
+                  table,
+                  column,
+                  "",
+                  affix.without(column.name()),
+                  affix.text(),
+                  comment,
+                  samples[i],
+                  around),
+              examples);
       boolean json = finding.kind().equals(Kinds.JSON);
       if (!json && !elements.get(i).isEmpty()) {
         finding = withElements(finding, column, elements.get(i), weigher, around);
@@ -194,7 +204,7 @@ final class TableSurvey {
       int examples) {
     sample.flush();
     return weigher.weigh(
-        new Subject(table, column, path, lastStep(path), "", sample, around), examples);
+        new Subject(table, column, path, lastStep(path), "", "", sample, around), examples);
   }
 
   private static String lastStep(String path) {

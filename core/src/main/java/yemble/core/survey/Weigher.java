@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.BiConsumer;
+import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.kind.Traits;
@@ -87,28 +88,35 @@ final class Weigher {
   Finding weigh(Subject subject, int examples) {
     TypeSort sort = subject.sort();
     Map<String, NameEvidence.Said> said = new LinkedHashMap<>(checks.names().of(subject.called()));
+    if (!subject.shared().isEmpty()) {
+      Map<String, NameEvidence.Said> shared = checks.names().of(subject.shared());
+      checks
+          .names()
+          .of(subject.column().name())
+          .forEach(
+              (kind, by) -> {
+                if (by.strength() > strength(shared, kind)) {
+                  said.merge(kind, by, Weigher::stronger);
+                }
+              });
+    }
     if (subject.path().isEmpty() && (sort == TypeSort.TEXT || sort == TypeSort.UUID)) {
       checks
           .names()
           .ofBare(subject.table().name().name(), subject.called())
-          .forEach(
-              (kind, by) -> said.merge(kind, by, (a, b) -> a.strength() >= b.strength() ? a : b));
+          .forEach((kind, by) -> said.merge(kind, by, Weigher::stronger));
     }
     if (subject.path().isEmpty()) {
       checks
           .names()
           .ofEnd(subject.called())
-          .forEach(
-              (kind, by) -> said.merge(kind, by, (a, b) -> a.strength() >= b.strength() ? a : b));
+          .forEach((kind, by) -> said.merge(kind, by, Weigher::stronger));
     }
     if (!subject.comment().isEmpty()) {
       checks
           .names()
           .of(subject.comment())
-          .forEach(
-              (kind, by) ->
-                  said.merge(
-                      kind, by.inComment(COMMENT), (a, b) -> a.strength() >= b.strength() ? a : b));
+          .forEach((kind, by) -> said.merge(kind, by.inComment(COMMENT), Weigher::stronger));
     }
     narrow(said, subject);
     List<Case> cases = new ArrayList<>();
@@ -170,6 +178,10 @@ final class Weigher {
     return strength(said, kind.name()) > STRONG;
   }
 
+  private static NameEvidence.Said stronger(NameEvidence.Said one, NameEvidence.Said other) {
+    return one.strength() >= other.strength() ? one : other;
+  }
+
   private static double strength(Map<String, NameEvidence.Said> said, String kind) {
     NameEvidence.Said by = said.get(kind);
     return by == null ? 0 : by.strength();
@@ -214,6 +226,9 @@ final class Weigher {
     }
     doubts *= hits.sort().equals(Looks.SHORT_YEARS) && known < NEARLY_ALL ? 0 : 1;
     doubts *= sample.values() < FEW ? (double) sample.values() / FEW : 1;
+    if (kind.category() == Category.CREDENTIAL && n * stays < BY_NAME && subject.isIdentifier()) {
+      doubts *= COUNTED;
+    }
     doubts *= kind.look().many() && subject.isFew() ? FEW_DIFFERENT : 1;
     boolean byItself =
         kind.traits().part() == Traits.Part.FULL || kind.original().form() == Kind.Form.LOGIN;

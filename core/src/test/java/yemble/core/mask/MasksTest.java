@@ -189,6 +189,10 @@ class MasksTest {
         .matches(given + "\\." + family + "\\.[a-z2-90]{8}@[a-z]+\\.example");
     assertThat(email.apply("Orla_Tidewick7@site.example"))
         .matches(given + "_" + family + "[0-9]\\.[a-z2-90]{8}@[a-z]+\\.example");
+    assertThat(email.apply("mailto:orla.tidewick@site.example"))
+        .isEqualTo("mailto:" + email.apply("orla.tidewick@site.example"));
+    assertThat(email.apply("SIP:orla@site.example"))
+        .isEqualTo("SIP:" + email.apply("orla@site.example"));
     assertThat(email.apply("ORLA.TIDEWICK@SITE.EXAMPLE"))
         .isEqualTo(email.apply("orla.tidewick@site.example").toUpperCase());
     assertThat(email.apply("no address")).doesNotContain("@").hasSize(10);

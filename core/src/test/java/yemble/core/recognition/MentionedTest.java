@@ -3,11 +3,39 @@ package yemble.core.recognition;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import yemble.core.project.Project;
 
 class MentionedTest {
+  @ParameterizedTest
+  @CsvSource({
+    "EMAIL;TYPE=HOME:orla@site.example, email",
+    "a@site.example|b@site.example, email",
+    "udp:203.0.113.7:5060, ip-address",
+    "addr=203.0.113.7, ip-address",
+    "<sip:orla@site.example;lr>, email"
+  })
+  void whatLiesBetweenSignsIsFound(String text, String kind) {
+    assertThat(mentioned.amongSigns(text)).containsExactly(kind);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"orla@site.example", "0a1b2c3d4e5f60718293@site.example;x", "1.2.3:4", "a.b/c.d"})
+  void whatIsAllOfItOrMadeByAProgramIsNotBetweenSigns(String text) {
+    assertThat(mentioned.amongSigns(text)).isEmpty();
+  }
+
+  @Test
+  void aLoginInAPathIsTold() {
+    assertThat(mentioned.holdsLogin("/anna.moss7/home/1.ics")).isTrue();
+    assertThat(mentioned.holdsLogin("https://site.example/~anna.moss")).isTrue();
+    assertThat(mentioned.holdsLogin("https://site.example/u?user=anna.moss")).isTrue();
+    assertThat(mentioned.holdsLogin("/style/main.css")).isFalse();
+    assertThat(mentioned.holdsLogin("anna.moss")).isFalse();
+  }
+
   private final Mentioned mentioned = new Mentioned(new Looks(List.of(), Project.DEFAULT_AS_OF));
 
   @ParameterizedTest

@@ -54,7 +54,19 @@ class NameEvidenceTest {
     "nombres_pila, given-name",
     "geraet_id, device-id",
     "kennwort_md5, password-hash",
-    "exp_mmyy, card-expiry"
+    "exp_mmyy, card-expiry",
+    "förnamn, given-name",
+    "efternavn, family-name",
+    "fødselsdato, birth-date",
+    "henkilötunnus, national-id",
+    "rodné_číslo, national-id",
+    "PSČ, postcode",
+    "număr_telefon, phone",
+    "születési_hely, birth-place",
+    "seinengappi, birth-date",
+    "yubin_bango, postcode",
+    "activation_key, secret",
+    "face_vec, biometric"
   })
   void aNameSpeaksForItsKind(String column, String kind) {
     Map<String, NameEvidence.Said> said = names.of(column);
