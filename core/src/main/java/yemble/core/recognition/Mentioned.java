@@ -15,6 +15,7 @@ public final class Mentioned {
   private static final Pattern PART = Pattern.compile("[^\\s,;:()<>\\[\\]{}\"'=|/?&~]+");
   private static final Pattern NAMES = Pattern.compile("(\\p{L}{3,})[._](\\p{L}{3,})[0-9]{0,4}");
   private static final int SHORTEST = 6;
+  private static final int POINTS = 3;
   private static final List<String> AMONG_SIGNS = List.of("email", "ip-address");
   private static final Set<String> TITLES =
       Set.of(
@@ -87,7 +88,7 @@ public final class Mentioned {
    */
   public Set<String> amongSigns(String text) {
     Set<String> kinds = new TreeSet<>();
-    if (text.indexOf('@') < 0 && text.indexOf('.') < 0) {
+    if (text.indexOf('@') < 0 && !mayHoldAddress(text)) {
       return kinds;
     }
     Matcher part = PART.matcher(text);
@@ -101,6 +102,15 @@ public final class Mentioned {
       }
     }
     return kinds;
+  }
+
+  /** Whether there are points enough between digits for an address of the internet. */
+  private static boolean mayHoldAddress(String text) {
+    int points = 0;
+    for (int at = text.indexOf('.'); at >= 0 && points < POINTS; at = text.indexOf('.', at + 1)) {
+      points += at > 0 && Character.isDigit(text.charAt(at - 1)) ? 1 : 0;
+    }
+    return points >= POINTS;
   }
 
   /**

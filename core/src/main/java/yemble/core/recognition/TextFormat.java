@@ -30,6 +30,7 @@ public final class TextFormat {
   private static final Pattern BASE64 =
       Pattern.compile("\\s*+(?:[A-Za-z0-9+/]{4}\\s*+){6,}+[A-Za-z0-9+/]{0,3}={0,2}\\s*+");
   private static final int SHORTEST = 8;
+  private static final int SHORTEST_BASE64 = 24;
 
   /**
    * Shorter ones may be keys or digests: then they are only what they seem if words lie in them.
@@ -48,20 +49,26 @@ public final class TextFormat {
     if (text.length() < SHORTEST) {
       return Optional.empty();
     }
-    if (MARKUP.matcher(text).matches()) {
+    char first = text.stripLeading().charAt(0);
+    if (first == '<' && MARKUP.matcher(text).matches()) {
       boolean page = text.toLowerCase(Locale.ROOT).contains("<html");
       return Optional.of(page ? "HTML" : "XML");
     }
-    if (SERIALISED.matcher(text).matches()) {
+    if ("aOCsr".indexOf(first) >= 0 && SERIALISED.matcher(text).matches()) {
       return Optional.of("serialised objects");
     }
-    if (CARD.matcher(text).matches()) {
+    if ((first == 'B' || first == 'b') && CARD.matcher(text).matches()) {
       return Optional.of("vCards");
     }
-    if (text.indexOf(':') > 0 && HEADERS.matcher(text + "\n").matches() && isMail(text)) {
+    if (text.indexOf(':') > 0
+        && text.indexOf('\n') > 0
+        && HEADERS.matcher(text + "\n").matches()
+        && isMail(text)) {
       return Optional.of("mails with headers");
     }
-    return BASE64.matcher(text).matches() && isEncoded(text.replaceAll("\\s", ""))
+    return text.length() >= SHORTEST_BASE64
+            && BASE64.matcher(text).matches()
+            && isEncoded(text.replaceAll("\\s", ""))
         ? Optional.of("base64")
         : Optional.empty();
   }

@@ -87,6 +87,8 @@ final class TextLooks {
       Pattern.compile(".*(?:Mozilla/|AppleWebKit|Opera/|Gecko/|[A-Za-z]+/[0-9.]+ \\().*");
   private static final Pattern PROGRAM =
       Pattern.compile("[A-Za-z][\\w. -]{2,40}[/ ]v?[0-9]+(?:\\.[0-9]+)+\\b.*");
+  private static final Pattern VECTOR =
+      Pattern.compile("\\[\\s*-?[0-9][0-9.eE+-]*(?:\\s*,\\s*-?[0-9][0-9.eE+-]*){3,}\\s*]");
   private static final Pattern ISO_DATE =
       Pattern.compile("((?:1[89]|20)[0-9]{2})-([0-9]{2})-([0-9]{2})(?:[T ].*)?");
   private static final Pattern OTHER_DATE =
@@ -343,7 +345,11 @@ final class TextLooks {
 
   static Verdict json(Value value) {
     boolean opens = value.first() == '{' || value.first() == '[';
-    return Verdict.knownIf(opens && JsonText.walk(value.text(), (path, v, string, from, to) -> {}));
+    // Nothing but numbers in a row is a vector: what it is of, its name has to say.
+    return Verdict.knownIf(
+        opens
+            && !VECTOR.matcher(value.text()).matches()
+            && JsonText.walk(value.text(), (path, v, string, from, to) -> {}));
   }
 
   static Verdict prose(Value value) {

@@ -205,10 +205,10 @@ final class ColumnSample {
       counted.merge(folded, (long) times, Long::sum);
     }
     shapes.add(text, times);
-    forms.add(text, times);
     beginning = beginning == null ? text : common(beginning, text);
     TextFormat.of(text).ifPresent(format -> formats.merge(format, (long) times, Long::sum));
     Value value = Value.of(text);
+    forms.add(value, times);
     plain += value.digits() == text.length() ? times : 0;
     codes += CODE.matcher(text).matches() ? times : 0;
     if (value.letters() == 0 && value.digits() > 0 && text.length() <= 20) {

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
+import yemble.core.recognition.Value;
 
 /**
  * What values are that are no words: told by their form alone, which says nothing of whose they
@@ -16,6 +17,8 @@ final class Forms {
   private static final double MOSTLY = 0.95;
 
   private static final int LONGEST = 400;
+  private static final int ENOUGH = 50;
+  private static final int MOST_SPACES = 3;
 
   /** A form, with what is said of values that have it. */
   enum Form {
@@ -42,19 +45,32 @@ final class Forms {
     }
   }
 
+  private long seen;
+  private long told;
   private final Map<Form, Long> counts = new EnumMap<>(Form.class);
 
   /** Takes a value that comes so many times. */
-  void add(String text, long times) {
-    if (text.length() > LONGEST) {
+  void add(Value value, long times) {
+    String text = value.text();
+    if (seen > ENOUGH && told * 2 < seen) {
+      return; // No form will hold nearly all of them.
+    }
+    seen += times;
+    if (text.length() > LONGEST || value.spaces() > MOST_SPACES || isWord(value)) {
       return;
     }
     for (Form form : Form.values()) {
       if (form.pattern.matcher(text).matches()) {
         counts.merge(form, times, Long::sum);
+        told += times;
         return;
       }
     }
+  }
+
+  /** Whether it is letters alone, as most values that have none of the forms are. */
+  private static boolean isWord(Value value) {
+    return value.digits() == 0 && value.letters() + value.spaces() == value.text().length();
   }
 
   /** The form that nearly all values have; empty if there is none. */

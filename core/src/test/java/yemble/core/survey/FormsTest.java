@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import yemble.core.recognition.Value;
 
 class FormsTest {
   @ParameterizedTest
@@ -19,7 +20,7 @@ class FormsTest {
   })
   void aFormIsToldByItsSigns(String value, Forms.Form form) {
     Forms forms = new Forms();
-    forms.add(value, 1);
+    forms.add(Value.of(value), 1);
     assertThat(forms.usual(1)).contains(form);
   }
 
@@ -27,17 +28,17 @@ class FormsTest {
   @CsvSource({"harbour", "Old Harbour 3", "a b/c d", "deadbeef"})
   void wordsHaveNone(String value) {
     Forms forms = new Forms();
-    forms.add(value, 1);
+    forms.add(Value.of(value), 1);
     assertThat(forms.usual(1)).isEmpty();
   }
 
   @Test
   void nearlyAllValuesHaveIt() {
     Forms forms = new Forms();
-    forms.add("0012", 94);
-    forms.add("quay", 6);
+    forms.add(Value.of("0012"), 94);
+    forms.add(Value.of("quay"), 6);
     assertThat(forms.usual(100)).isEmpty();
-    forms.add("0013", 100);
+    forms.add(Value.of("0013"), 100);
     assertThat(forms.usual(200)).contains(Forms.Form.NUMBER);
   }
 }
