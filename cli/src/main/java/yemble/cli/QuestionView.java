@@ -49,7 +49,7 @@ final class QuestionView {
 
   /** A list of lines, no longer than a screen takes unless all are wanted. */
   void list(List<RegisterLine> lines, int most) {
-    boolean kinds = lines.stream().anyMatch(line -> !line.kind().isEmpty());
+    boolean kinds = lines.stream().map(RegisterLine::kind).distinct().count() > 1;
     TextTable table =
         kinds
             ? new TextTable(">", "column", "type", "might be", "~evidence")
@@ -78,7 +78,12 @@ final class QuestionView {
     String columns = Output.counted(open.size(), "column");
     return switch (question.sort()) {
       case KIND -> columns + " that look like " + first.kind();
-      case COLUMN, NAME ->
+      case COLUMN ->
+          first.column()
+              + " and "
+              + Output.counted(open.size() - 1L, "column")
+              + " that refer to it";
+      case NAME ->
           columns
               + " called "
               + first
@@ -87,7 +92,7 @@ final class QuestionView {
                   .toLowerCase(Locale.ROOT);
       case WORDS_OF_PEOPLE -> columns + " of a few fixed words, in tables that hold personal data";
       case NUMBERS -> columns + " of numbers or days, in tables about people";
-      case IDENTIFIERS -> columns + " of identifiers that programs make";
+      case IDENTIFIERS -> columns + " of codes or identifiers";
       case TEXTS -> columns + " of short texts, in tables where nothing personal was found";
       case PAGES -> columns + " of addresses of pages or paths of files";
       case WORDS -> columns + " of a few fixed words, in tables where nothing personal was found";
@@ -101,7 +106,7 @@ final class QuestionView {
       case COLUMN, KIND, NAME -> "";
       case WORDS_OF_PEOPLE, WORDS -> "a few fixed words";
       case NUMBERS -> "numbers or days that say nothing of a person";
-      case IDENTIFIERS -> "identifiers that programs make";
+      case IDENTIFIERS -> "codes or identifiers";
       case TEXTS -> "short texts that say nothing of a person";
       case PAGES -> "addresses of pages or paths of files";
       case EMPTY -> "no values";

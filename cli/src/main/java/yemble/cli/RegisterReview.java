@@ -46,8 +46,8 @@ final class RegisterReview implements Callable<Integer> {
   private static final String ONE =
       "a accept  m mask  k keep  o other kind  t this table  v values  s skip  u take back  q quit";
   private static final String MANY =
-      "k keep them  m mask them  o as a kind  x take some out  e each by itself  l list all  s skip  u take back  q quit";
-  private static final String MANY_SUGGESTED = "a accept all  " + MANY;
+      "k keep  m mask  o as a kind  x take some out  e one by one  l list all  s skip  u take back  q quit";
+  private static final String MANY_SUGGESTED = "a accept  " + MANY;
 
   private static final Pattern NUMBERS = Pattern.compile("(\\d{1,6})(?:\\s*-\\s*(\\d{1,6}))?");
   private static final int VALUES = 4;
@@ -97,15 +97,15 @@ final class RegisterReview implements Callable<Integer> {
               "in scripts: yemble register accept, yemble register mask|keep COLUMN --reason …");
     }
     try (Keys keys = Keys.ofTerminal()) {
-      review(read, source, keys);
+      review(read, source, keys, common.output);
     }
     return 0;
   }
 
-  void review(Project of, Database source, Keys keys) {
+  void review(Project of, Database source, Keys keys, Output to) {
     project = of;
     database = source;
-    output = common.output;
+    output = to;
     decider = new Decider(common, project, database);
     Path state = project.directory().resolve(Project.STATE);
     SurveyState.last(state, database.name())
@@ -159,11 +159,9 @@ final class RegisterReview implements Callable<Integer> {
     view.show(question, lines, left(position));
     while (true) {
       boolean suggested = lines.stream().allMatch(RegisterReview::suggests);
-      output.line(
-          "  "
-              + output.paint(
-                  Output.Tone.FAINT,
-                  one ? ONE : suggested && !first.kind().isEmpty() ? MANY_SUGGESTED : MANY));
+      say(
+          Output.Tone.FAINT,
+          one ? ONE : suggested && !first.kind().isEmpty() ? MANY_SUGGESTED : MANY);
       output.flush();
       int key = keys.key();
       switch (Character.toLowerCase(key)) {
@@ -314,7 +312,11 @@ final class RegisterReview implements Callable<Integer> {
   }
 
   private void say(String text) {
-    output.wrapped(text, 2).forEach(line -> output.line("  " + line));
+    say(Output.Tone.PLAIN, text);
+  }
+
+  private void say(Output.Tone tone, String text) {
+    output.wrapped(text, 2).forEach(line -> output.line("  " + output.paint(tone, line)));
   }
 
   private static boolean suggests(RegisterLine line) {
@@ -416,19 +418,18 @@ final class RegisterReview implements Callable<Integer> {
     decider.write(linked);
     settled += linked.size();
     if (linked.size() <= FEW_LINKED + 1) {
-      linked.values().forEach(line -> say(output.paint(Output.Tone.GOOD, said(line))));
+      linked.values().forEach(line -> say(Output.Tone.GOOD, said(line)));
     } else {
       say(
-          output.paint(
-              Output.Tone.GOOD,
-              linked.values().stream()
-                  .collect(
-                      Collectors.groupingBy(
-                          RegisterLine::decision, LinkedHashMap::new, Collectors.counting()))
-                  .entrySet()
-                  .stream()
-                  .map(entry -> entry.getKey() + " " + Output.counted(entry.getValue(), "column"))
-                  .collect(Collectors.joining(", "))));
+          Output.Tone.GOOD,
+          linked.values().stream()
+              .collect(
+                  Collectors.groupingBy(
+                      RegisterLine::decision, LinkedHashMap::new, Collectors.counting()))
+              .entrySet()
+              .stream()
+              .map(entry -> entry.getKey() + " " + Output.counted(entry.getValue(), "column"))
+              .collect(Collectors.joining(", ")));
     }
     return position + 1;
   }

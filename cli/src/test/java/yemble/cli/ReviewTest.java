@@ -2,6 +2,9 @@ package yemble.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayDeque;
@@ -50,6 +53,10 @@ class ReviewTest {
 
   /** Presses keys; a word among them is what is typed after a question. */
   private Register review(String... pressed) {
+    return review(new Output(new Terminal(true, true, true, 100, false)), pressed);
+  }
+
+  private Register review(Output output, String... pressed) {
     Deque<String> keys = new ArrayDeque<>(Arrays.asList(pressed));
     RegisterReview command = new RegisterReview();
     new CommandLine(command).parseArgs("--project", folder.toString());
@@ -70,7 +77,8 @@ class ReviewTest {
 
           @Override
           public void close() {}
-        });
+        },
+        output);
     return Register.read(folder.resolve("register.csv"), "register.csv");
   }
 
@@ -89,6 +97,22 @@ class ReviewTest {
     is(after, "person.nick", Decision.MASK, "given-name");
     is(after, "pet.sort", Decision.KEEP, "");
     assertThat(after.line("person.nick").by()).isEqualTo(System.getProperty("user.name"));
+  }
+
+  @Test
+  void coloursAreColoursOnTheScreen() {
+    ByteArrayOutputStream screen = new ByteArrayOutputStream();
+    PrintStream before = System.out;
+    System.setOut(new PrintStream(screen, true, StandardCharsets.UTF_8));
+    try {
+      review(new Output(new Terminal(true, true, true, 100, true)), "m", "t", "m", "q");
+    } finally {
+      System.setOut(before);
+    }
+    assertThat(screen.toString(StandardCharsets.UTF_8))
+        .contains(
+            "\u001b[32mmask person.email as email\u001b[0m", "\u001b[32mmask pet.sort\u001b[0m")
+        .doesNotContain("\\u");
   }
 
   @Test

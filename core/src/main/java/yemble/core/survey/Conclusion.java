@@ -89,7 +89,9 @@ final class Conclusion {
                 ? 0
                 : closed
                     ? KEPT
-                    : sample.isCodes() && format.isEmpty() && !isClosed(sort) ? CODES : 0;
+                    : sample.isCodes() && format.isEmpty() && !isClosed(sort) && best < CONSIDERED
+                        ? CODES
+                        : 0;
     Decision suggested =
         confidence < SUGGESTED || speaks ? Decision.UNDECIDED : any ? Decision.MASK : Decision.KEEP;
     boolean sure =

@@ -3,6 +3,7 @@ package yemble.core.survey;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -27,7 +28,7 @@ import yemble.core.project.RegisterLine.Decision;
 public record Question(Sort sort, List<RegisterLine> lines) {
   /** What the columns of a question have in common; the later, the less likely is harm. */
   public enum Sort {
-    /** It is one column. */
+    /** It is one column, perhaps with others that refer to it. */
     COLUMN,
     /** They look like one kind, and survey is not sure. */
     KIND,
@@ -81,7 +82,15 @@ public record Question(Sort sort, List<RegisterLine> lines) {
     }
     Map<Sort, List<RegisterLine>> groups = new EnumMap<>(Sort.class);
     Map<String, List<RegisterLine>> alone = new LinkedHashMap<>();
+    Map<String, List<RegisterLine>> following = new HashMap<>();
+    Set<String> asked = new HashSet<>();
+    lines.forEach(line -> asked.add(line.column()));
     for (RegisterLine line : lines) {
+      String leader = refersTo(findings.get(line.column()));
+      if (asked.contains(leader) && leads(leader, findings)) {
+        following.computeIfAbsent(leader, l -> new ArrayList<>()).add(line);
+        continue;
+      }
       Sort sort = sort(line, findings.get(line.column()), personal.contains(table(line)));
       if (sort == Sort.COLUMN) {
         String alike = line.kind().isEmpty() ? name(line) : line.kind();
@@ -95,7 +104,43 @@ public record Question(Sort sort, List<RegisterLine> lines) {
     questions.sort(Comparator.comparingInt(question -> harm(question, findings, kinds)));
     groups.forEach(
         (sort, same) -> questions.add(new Question(same.size() == 1 ? Sort.COLUMN : sort, same)));
-    return questions;
+    return questions.stream().map(question -> question.with(following)).toList();
+  }
+
+  /**
+   * The same with the columns that refer to one of it behind that one: what it becomes, they do.
+   */
+  private Question with(Map<String, List<RegisterLine>> following) {
+    List<RegisterLine> all = new ArrayList<>();
+    lines.forEach(line -> add(line, following, all));
+    return new Question(sort, all);
+  }
+
+  private static void add(
+      RegisterLine line, Map<String, List<RegisterLine>> following, List<RegisterLine> to) {
+    to.add(line);
+    following.getOrDefault(line.column(), List.of()).forEach(next -> add(next, following, to));
+  }
+
+  /** Whether a column is what it is by others that end with one of its own: in a circle none is. */
+  private static boolean leads(String column, Map<String, Finding> findings) {
+    Set<String> seen = new HashSet<>();
+    String at = column;
+    while (!at.isEmpty() && seen.add(at)) {
+      at = refersTo(findings.get(at));
+    }
+    return at.isEmpty();
+  }
+
+  /** The column that another one is what it is by; an empty string if it is so by itself. */
+  private static String refersTo(Finding finding) {
+    return finding == null
+        ? ""
+        : finding.reasons().stream()
+            .filter(reason -> reason.wording() == SurveyWording.REFERS)
+            .map(reason -> reason.values().get(0).toString())
+            .findFirst()
+            .orElse("");
   }
 
   private static Sort same(List<RegisterLine> lines) {

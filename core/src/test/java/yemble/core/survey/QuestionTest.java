@@ -114,6 +114,25 @@ class QuestionTest {
   }
 
   @Test
+  void whatRefersToAColumnIsAskedWithIt() {
+    column("deck", "berth", "", 0, SurveyWording.REFERS.of("quay.berth"));
+    column("quay", "berth", "", 0, SurveyWording.UNKNOWN_TEXT.of());
+    column("rope", "berth", "", 0, SurveyWording.REFERS.of("deck.berth"));
+    column("rope", "knot", "", 0, SurveyWording.REFERS.of("sail.knot"));
+    assertThat(asked())
+        .containsExactly("COLUMN quay.berth deck.berth rope.berth", "COLUMN rope.knot");
+  }
+
+  @Test
+  void whatRefersToItselfInACircleIsAskedToo() {
+    column("deck", "berth", "", 0, SurveyWording.REFERS.of("quay.mooring"));
+    column("quay", "mooring", "", 0, SurveyWording.REFERS.of("deck.berth"));
+    column("sail", "boom", "", 0, SurveyWording.REFERS.of("sail.boom"));
+    assertThat(asked())
+        .containsExactly("COLUMN deck.berth", "COLUMN quay.mooring", "COLUMN sail.boom");
+  }
+
+  @Test
   void numbersInTextsAreIdentifiersOnlyWhereNothingIsPersonal() {
     Sentence numbers = SurveyWording.WHOLE_NUMBERS.of(9, 9);
     column("deck", "mark", "", 0, numbers);
