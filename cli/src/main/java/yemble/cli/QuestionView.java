@@ -86,10 +86,7 @@ final class QuestionView {
       case NAME ->
           columns
               + " called "
-              + first
-                  .column()
-                  .substring(RegisterDecisions.tableOf(first).length() + 1)
-                  .toLowerCase(Locale.ROOT);
+              + first.column().substring(first.table().length() + 1).toLowerCase(Locale.ROOT);
       case WORDS_OF_PEOPLE -> columns + " of a few fixed words, in tables that hold personal data";
       case NUMBERS -> columns + " of numbers or days, in tables about people";
       case IDENTIFIERS -> columns + " of codes or identifiers";

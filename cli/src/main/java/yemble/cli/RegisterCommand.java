@@ -145,14 +145,14 @@ final class RegisterCommand implements Callable<Integer> {
       all.add(l -> kinds.of(l.kind()).filter(k -> k.category() == wanted).isPresent());
     }
     if (!table.isEmpty()) {
-      all.add(l -> RegisterDecisions.tableOf(l).equalsIgnoreCase(table));
+      all.add(l -> l.table().equalsIgnoreCase(table));
     }
     if (!since.isEmpty()) {
       LocalDate day = day(since);
       all.add(l -> !l.on().isEmpty() && l.on().compareTo(day.toString()) >= 0);
     }
     if (below != null) {
-      all.add(l -> RegisterDecisions.confidence(l) < below);
+      all.add(l -> l.sure() < below);
     }
     return all.stream().reduce(l -> true, Predicate::and);
   }

@@ -12,7 +12,6 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import yemble.core.name.DottedName;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
@@ -26,13 +25,6 @@ import yemble.core.project.RegisterLine.Decision;
 final class RegisterDecisions {
   private RegisterDecisions() {}
 
-  static String tableOf(RegisterLine line) {
-    return DottedName.parse(line.bareColumn())
-        .filter(name -> name.parts().size() > 1)
-        .map(name -> new DottedName(name.before()).toString())
-        .orElse("");
-  }
-
   /**
    * The table that lines are wanted of.
    *
@@ -40,19 +32,10 @@ final class RegisterDecisions {
    */
   static void checkTable(Register register, String table) {
     Set<String> known = new TreeSet<>();
-    register.lines().forEach(line -> known.add(tableOf(line)));
+    register.lines().forEach(line -> known.add(line.table()));
     if (!table.isEmpty() && known.stream().noneMatch(table::equalsIgnoreCase)) {
       throw Problem.of(Failure.TABLE_UNKNOWN, "the register has no table " + table)
           .remedy(Nearest.hint(table, List.copyOf(known)));
-    }
-  }
-
-  /** How sure survey was, from 0 to 1; 0 if it did not say. */
-  static double confidence(RegisterLine line) {
-    try {
-      return line.confidence().isEmpty() ? 0 : Double.parseDouble(line.confidence());
-    } catch (NumberFormatException e) {
-      return 0;
     }
   }
 
@@ -89,7 +72,7 @@ final class RegisterDecisions {
             .remedy("see them with: yemble register --open");
       }
       if (followsLinks()) {
-        decided = decider.withLinked(decided);
+        decided = decider.rules().withLinked(decided, decider.register());
       }
       decider.write(decided);
       print(database, decider, decided);
@@ -154,12 +137,12 @@ final class RegisterDecisions {
       for (RegisterLine line : decider.register().lines()) {
         boolean path = !line.path().isEmpty() && !name.contains("$");
         if ((pattern.matcher(line.column()).matches() && !path)
-            || pattern.matcher(tableOf(line)).matches()) {
+            || pattern.matcher(line.table()).matches()) {
           named.add(line);
         }
       }
       if (name.indexOf('*') < 0) {
-        named.addAll(decider.missing(name));
+        named.addAll(decider.rules().missing(name, decider.register()));
       }
       if (named.isEmpty()) {
         throw Problem.of(Failure.COLUMN_UNKNOWN, "the register has no column or table " + name)
@@ -216,7 +199,9 @@ final class RegisterDecisions {
       for (RegisterLine line : which.of(decider)) {
         decided.put(
             line,
-            decider.decided(line, Decision.MASK, kind.isEmpty() ? line.kind() : kind, reason));
+            decider
+                .rules()
+                .decided(line, Decision.MASK, kind.isEmpty() ? line.kind() : kind, reason));
       }
       return decided;
     }
@@ -250,7 +235,7 @@ final class RegisterDecisions {
     Map<RegisterLine, RegisterLine> decide(Decider decider) {
       Map<RegisterLine, RegisterLine> decided = new LinkedHashMap<>();
       for (RegisterLine line : which.of(decider)) {
-        decided.put(line, decider.decided(line, Decision.KEEP, line.kind(), reason));
+        decided.put(line, decider.rules().decided(line, Decision.KEEP, line.kind(), reason));
       }
       return decided;
     }
@@ -294,21 +279,11 @@ final class RegisterDecisions {
       for (RegisterLine line : decider.register().lines()) {
         boolean surveys = all && line.by().equals(RegisterLine.SURVEY);
         boolean open = view.isOpen(line) && line.decision() != Decision.MASK;
-        if ((open || surveys) && confidence(line) >= above) {
-          decided.put(line, suggestion(decider, line));
+        if ((open || surveys) && line.sure() >= above) {
+          decided.put(line, decider.rules().suggested(line));
         }
       }
       return decided;
-    }
-
-    /** A line as survey suggests it. */
-    static RegisterLine suggestion(Decider decider, RegisterLine line) {
-      boolean mask = !line.kind().isEmpty();
-      return decider.decided(
-          line,
-          mask ? Decision.MASK : Decision.KEEP,
-          mask ? line.kind() : "",
-          "as survey suggests: " + line.evidence());
     }
   }
 }

@@ -140,8 +140,10 @@ final class RegisterReview implements Callable<Integer> {
   }
 
   private boolean isWanted(RegisterLine line) {
-    return (decider.view().isOpen(line) || decider.isRetyped(line) || (all && !line.byPerson()))
-        && (table.isEmpty() || RegisterDecisions.tableOf(line).equalsIgnoreCase(table));
+    return (decider.view().isOpen(line)
+            || decider.rules().isRetyped(line)
+            || (all && !line.byPerson()))
+        && (table.isEmpty() || line.table().equalsIgnoreCase(table));
   }
 
   private List<RegisterLine> stillOpen(Question question) {
@@ -158,7 +160,7 @@ final class RegisterReview implements Callable<Integer> {
     boolean one = lines.size() == 1;
     view.show(question, lines, left(position));
     while (true) {
-      boolean suggested = lines.stream().allMatch(RegisterReview::suggests);
+      boolean suggested = lines.stream().allMatch(RegisterLine::isSuggested);
       say(
           Output.Tone.FAINT,
           one ? ONE : suggested && !first.kind().isEmpty() ? MANY_SUGGESTED : MANY);
@@ -167,10 +169,7 @@ final class RegisterReview implements Callable<Integer> {
       switch (Character.toLowerCase(key)) {
         case 'a', '\r', '\n' -> {
           if (suggested) {
-            return write(
-                decided(lines, line -> RegisterDecisions.Accept.suggestion(decider, line)),
-                position,
-                keys);
+            return write(decided(lines, line -> decider.rules().suggested(line)), position, keys);
           }
           say("survey suggests nothing here: m masks by shape, k keeps");
         }
@@ -284,7 +283,7 @@ final class RegisterReview implements Callable<Integer> {
   /** Shows some values of the column, since somebody asks for them. */
   private void values(RegisterLine line) {
     try (Reader reader = Source.open(common, project, database)) {
-      String table = RegisterDecisions.tableOf(line);
+      String table = line.table();
       Survey.of(
               reader,
               () -> Source.open(common, project, database),
@@ -319,10 +318,6 @@ final class RegisterReview implements Callable<Integer> {
     output.wrapped(text, 2).forEach(line -> output.line("  " + output.paint(tone, line)));
   }
 
-  private static boolean suggests(RegisterLine line) {
-    return RegisterDecisions.confidence(line) >= 0.5;
-  }
-
   /** A kind that somebody types; empty if they go back. */
   private String kind(Keys keys) {
     List<String> names = List.copyOf(decider.kinds().names());
@@ -344,12 +339,10 @@ final class RegisterReview implements Callable<Integer> {
     List<RegisterLine> open =
         decider.register().lines().stream()
             .filter(this::isWanted)
-            .filter(
-                other -> RegisterDecisions.tableOf(other).equals(RegisterDecisions.tableOf(line)))
+            .filter(other -> other.table().equals(line.table()))
             .toList();
-    List<RegisterLine> suggested = open.stream().filter(RegisterReview::suggests).toList();
-    String columns =
-        Output.counted(open.size(), "open column") + " of " + RegisterDecisions.tableOf(line);
+    List<RegisterLine> suggested = open.stream().filter(RegisterLine::isSuggested).toList();
+    String columns = Output.counted(open.size(), "open column") + " of " + line.table();
     view.list(open, Integer.MAX_VALUE);
     say(
         columns
@@ -358,7 +351,7 @@ final class RegisterReview implements Callable<Integer> {
             + "  k keep all  m mask all  any other key goes back");
     output.flush();
     return switch (Character.toLowerCase(keys.key())) {
-      case 'a' -> decided(suggested, other -> RegisterDecisions.Accept.suggestion(decider, other));
+      case 'a' -> decided(suggested, other -> decider.rules().suggested(other));
       case 'k' -> kept(open, "", columns, keys);
       case 'm' -> masked(open, "");
       default -> Map.of();
@@ -368,7 +361,8 @@ final class RegisterReview implements Callable<Integer> {
   private Map<RegisterLine, RegisterLine> masked(Collection<RegisterLine> lines, String kind) {
     return decided(
         lines,
-        line -> decider.decided(line, Decision.MASK, kind.isEmpty() ? line.kind() : kind, ""));
+        line ->
+            decider.rules().decided(line, Decision.MASK, kind.isEmpty() ? line.kind() : kind, ""));
   }
 
   private static Map<RegisterLine, RegisterLine> decided(
@@ -404,12 +398,14 @@ final class RegisterReview implements Callable<Integer> {
       return Map.of();
     }
     lastReason = usual.isEmpty() || !typed.get().isEmpty() ? reason : lastReason;
-    return decided(lines, line -> decider.decided(line, Decision.KEEP, line.kind(), reason));
+    return decided(
+        lines, line -> decider.rules().decided(line, Decision.KEEP, line.kind(), reason));
   }
 
   /** Writes decisions, and asks first whether many linked columns are decided alike. */
   private int write(Map<RegisterLine, RegisterLine> decided, int position, Keys keys) {
-    Map<RegisterLine, RegisterLine> linked = decider.withLinked(decided);
+    Map<RegisterLine, RegisterLine> linked =
+        decider.rules().withLinked(decided, decider.register());
     int more = linked.size() - decided.size();
     if (more > FEW_LINKED && !isWantedAlike(decided, linked, keys)) {
       linked = decided;

@@ -509,7 +509,7 @@ class AbsenceIT {
         "INSERT INTO scan VALUES (1, x'89504e470d0a1a0a0000000d49484452', x'1f8b0800000000000003ff',"
             + " x'00010203fffe8081')");
     assertThat(sandbox.yemble("survey", "scan").all())
-        .contains("1 of 1 values are images", "1 of 1 values are archives")
+        .contains("1 of 1 sampled values are images", "1 of 1 sampled values are archives")
         .contains("bytes that nothing is known of");
   }
 }

@@ -34,6 +34,8 @@ public record RegisterLine(
     }
   }
 
+  private static final double SUGGESTED = 0.5;
+
   /** Who survey signs as. */
   public static final String SURVEY = "survey";
 
@@ -46,6 +48,28 @@ public record RegisterLine(
   public String bareColumn() {
     int at = DottedName.pathAt(column);
     return at < 0 ? column : column.substring(0, at);
+  }
+
+  /** The table of the column as it is written; an empty string if it names none. */
+  public String table() {
+    return DottedName.parse(bareColumn())
+        .filter(name -> name.parts().size() > 1)
+        .map(name -> new DottedName(name.before()).toString())
+        .orElse("");
+  }
+
+  /** How sure survey was, from 0 to 1; 0 if it did not say. */
+  public double sure() {
+    try {
+      return confidence.isEmpty() ? 0 : Double.parseDouble(confidence);
+    } catch (NumberFormatException e) {
+      return 0;
+    }
+  }
+
+  /** Whether survey suggests something: to mask it as its kind, or to keep it. */
+  public boolean isSuggested() {
+    return sure() >= SUGGESTED;
   }
 
   /** The path inside a JSON column (RFC 9535), or an empty string. */

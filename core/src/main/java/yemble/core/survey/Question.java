@@ -77,7 +77,7 @@ public record Question(Sort sort, List<RegisterLine> lines) {
     Set<String> personal = new HashSet<>();
     for (RegisterLine line : all) {
       if (!line.kind().isEmpty() && line.decision() != Decision.KEEP) {
-        personal.add(table(line));
+        personal.add(line.table());
       }
     }
     Map<Sort, List<RegisterLine>> groups = new EnumMap<>(Sort.class);
@@ -91,7 +91,7 @@ public record Question(Sort sort, List<RegisterLine> lines) {
         following.computeIfAbsent(leader, l -> new ArrayList<>()).add(line);
         continue;
       }
-      Sort sort = sort(line, findings.get(line.column()), personal.contains(table(line)));
+      Sort sort = sort(line, findings.get(line.column()), personal.contains(line.table()));
       if (sort == Sort.COLUMN) {
         String alike = line.kind().isEmpty() ? name(line) : line.kind();
         alone.computeIfAbsent(alike, n -> new ArrayList<>()).add(line);
@@ -155,13 +155,6 @@ public record Question(Sort sort, List<RegisterLine> lines) {
             .orElse(line.bareColumn());
     return String.join(
         "\n", column.toLowerCase(Locale.ROOT), line.path(), TypeSort.of(line.type()).toString());
-  }
-
-  private static String table(RegisterLine line) {
-    return DottedName.parse(line.bareColumn())
-        .filter(name -> name.parts().size() > 1)
-        .map(name -> new DottedName(name.before()).toString())
-        .orElse("");
   }
 
   private static Sort sort(RegisterLine line, Finding finding, boolean personal) {

@@ -55,7 +55,7 @@ final class Surroundings {
         kinds.add(finding.kind());
       }
     }
-    if (kinds.isEmpty()
+    if (kinds.size() < ENOUGH
         && !things
         && share < PEOPLE
         && parts(findings, checks).containsAll(Set.of(Traits.Area.HOUSE, Traits.Area.CODE))) {
