@@ -78,7 +78,16 @@ final class Traces {
       case NONE -> {}
       case ADDRESS -> {
         if (text.indexOf('@') > 0) {
-          sink.trace(Form.ADDRESS, text.toLowerCase(Locale.ROOT));
+          String whole = text.toLowerCase(Locale.ROOT);
+          sink.trace(Form.ADDRESS, whole);
+          // One that a scheme, a name or another address stands beside is an original by itself.
+          tokens(
+              text,
+              (found, token) -> {
+                if (found == Form.ADDRESS && !token.equals(whole)) {
+                  sink.trace(Form.ADDRESS, token);
+                }
+              });
         }
       }
       case LOGIN -> {

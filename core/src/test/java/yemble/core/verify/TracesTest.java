@@ -34,6 +34,8 @@ class TracesTest {
       value = {
         "ADDRESS | Orla@A.example | mailto:orla@a.example?x=1",
         "ADDRESS | orla@a.example | (orla@a.example).",
+        "ADDRESS | mailto:orla@a.example | x orla@a.example y",
+        "ADDRESS | ann@a.example, Orla@A.example | orla@a.example",
         "ADDRESS | orla@a.example | x%20orla%40a.example",
         "ADDRESS | orla@a.example | {\"a\":\"orla\\u0040a.example\"}",
         "ADDRESS | orla@a.example | to=3Dorla=40a.example",
