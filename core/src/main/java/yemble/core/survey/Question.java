@@ -57,11 +57,6 @@ public record Question(Sort sort, List<RegisterLine> lines) {
     lines = List.copyOf(lines);
   }
 
-  /** Whether it is about columns of which only the sort of their values is known. */
-  public boolean isGroup() {
-    return sort.compareTo(Sort.NAME) > 0;
-  }
-
   /**
    * The questions for some lines.
    *
@@ -158,7 +153,10 @@ public record Question(Sort sort, List<RegisterLine> lines) {
   }
 
   private static Sort sort(RegisterLine line, Finding finding, boolean personal) {
-    if (finding == null || !line.kind().isEmpty() || perhaps(finding) >= CONSIDERED) {
+    if (finding == null
+        || !line.kind().isEmpty()
+        || perhaps(finding) >= CONSIDERED
+        || mentions(finding)) {
       return Sort.COLUMN;
     }
     if (says(finding, SurveyWording.NO_VALUES)) {
@@ -172,7 +170,7 @@ public record Question(Sort sort, List<RegisterLine> lines) {
     }
     boolean seen = says(finding, SurveyWording.LIKE);
     if (seen && !personal && says(finding, SurveyWording.UNKNOWN_TEXT)) {
-      return says(finding, SurveyWording.ALL_OF) ? Sort.COLUMN : Sort.TEXTS;
+      return Sort.TEXTS;
     }
     if (says(finding, SurveyWording.PAGES) || says(finding, SurveyWording.PATHS)) {
       return Sort.PAGES;
@@ -185,6 +183,11 @@ public record Question(Sort sort, List<RegisterLine> lines) {
 
   private static boolean says(Finding finding, SurveyWording wording) {
     return finding.reasons().stream().anyMatch(reason -> reason.wording() == wording);
+  }
+
+  /** Whether some of its values mention somebody, which no list of columns shows well enough. */
+  private static boolean mentions(Finding finding) {
+    return says(finding, SurveyWording.ALL_OF);
   }
 
   private static double perhaps(Finding finding) {

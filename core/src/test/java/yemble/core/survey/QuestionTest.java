@@ -103,12 +103,14 @@ class QuestionTest {
     column("deck", "tone", "", 0, like, SurveyWording.UNKNOWN_TEXT.of());
     column("mast", "hue", "", 0, like, SurveyWording.UNKNOWN_TEXT.of());
     column("mast", "log", "", 0, like, SurveyWording.UNKNOWN_TEXT.of(), mention);
+    column("mast", "link", "", 0, SurveyWording.PAGES.of(9, 9), mention);
     column("guest", "name", "full-name", 0, SurveyWording.UNKNOWN_TEXT.of());
     column("guest", "mood", "", 0, like, SurveyWording.UNKNOWN_TEXT.of());
     assertThat(asked())
         .containsExactly(
             "COLUMN guest.name",
             "COLUMN mast.log",
+            "COLUMN mast.link",
             "COLUMN guest.mood",
             "TEXTS deck.tone mast.hue");
   }
