@@ -9,15 +9,15 @@ import yemble.core.crypto.Prf;
 import yemble.core.mask.Mask;
 import yemble.core.mask.shape.Letters;
 import yemble.core.mask.shape.Memo;
-import yemble.core.mask.shape.Script;
+import yemble.core.mask.shape.NameForm;
 import yemble.core.mask.shape.Shape;
 import yemble.core.vocabulary.Vocabularies;
 
 /**
- * The mask of an e-mail address. The words of its local part become what they become as given and
- * family names: the last of several is a family name, a single one too, those before it are given
- * names; digits and separators stay in kind. A tag of eight characters keeps addresses apart, and
- * the domain becomes a reserved one (RFC 2606), the same for the same domain.
+ * The mask of an e-mail address. The names in its local part ({@link LocalPart}) become what they
+ * become as given and family names, an initial the initial of that; digits and separators stay in
+ * kind, and so do words that are no names ({@code info}). A tag of eight characters keeps addresses
+ * apart, and the domain becomes a reserved one (RFC 2606), the same for the same domain.
  *
  * <p>Normal form: trimmed, in lower case, without the scheme of a URI before it ({@code mailto:},
  * {@code sip:}), which stays. The tag holds 40 bits: among a million addresses with the very same
@@ -26,6 +26,10 @@ import yemble.core.vocabulary.Vocabularies;
 public final class Email implements Mask {
   private static final String TAG = "abcdefghjkmnpqrstuvwxyz234567890";
   private static final int TAG_LENGTH = 8;
+
+  /** What a local part of 64 characters (RFC 5321) has room for beside the tag and its dot. */
+  private static final int LONGEST = 64 - TAG_LENGTH - 1;
+
   private static final Pattern SCHEME =
       Pattern.compile("(?i)(?:mailto|sips?|xmpp|acct|im|pres):(?=[^@:/]+@)");
   private static final List<String> DOMAINS = Vocabularies.load("sites");
@@ -115,34 +119,20 @@ public final class Email implements Mask {
     return !lower.equals(text) && Letters.isAllCapitals(text);
   }
 
-  /** The local part with its words and digits replaced. */
+  /** The local part with its names and digits replaced. */
   String names(String local, Draw draw) {
-    int last = local.length() - 1;
-    while (last >= 0 && !Letters.isLetter(local.charAt(last))) {
-      last--;
-    }
     StringBuilder out = new StringBuilder(local.length() + 24);
-    for (int at = 0; at < local.length(); ) {
-      char c = local.charAt(at);
-      if (Letters.isLetter(c)) {
-        int end = wordEnd(local, at);
-        String word = local.substring(at, end);
-        out.append(end > last ? families.get(word, asFamily) : givens.get(word, asGiven));
-        at = end;
-      } else {
-        out.append(c >= '0' && c <= '9' ? (char) ('0' + draw.below(10)) : safe(c));
-        at++;
+    for (LocalPart.Part part : LocalPart.parts(local, LocalPart.Known.VOCABULARIES)) {
+      String text = part.text();
+      switch (part.role()) {
+        case GIVEN -> out.append(givens.get(text, asGiven));
+        case FAMILY -> out.append(families.get(text, asFamily));
+        case STAYS -> out.append(ascii(text));
+        case DIGITS -> text.chars().forEach(c -> out.append((char) ('0' + draw.below(10))));
+        case SIGN -> text.chars().forEach(c -> out.append(safe((char) c)));
       }
     }
-    return out.toString();
-  }
-
-  private static int wordEnd(String text, int at) {
-    int end = at + 1;
-    while (end < text.length() && Letters.isLetter(text.charAt(end))) {
-      end++;
-    }
-    return end;
+    return out.length() <= LONGEST ? out.toString() : out.substring(0, LONGEST);
   }
 
   /** A separator of the local part; what is not one of RFC 5322's atoms becomes a hyphen. */
@@ -152,14 +142,6 @@ public final class Email implements Mask {
 
   /** The letters of a name that an address can hold. */
   private static String ascii(String written) {
-    String name = Script.of(written).latin(Letters.lower(written));
-    StringBuilder out = new StringBuilder(name.length());
-    for (int i = 0; i < name.length(); i++) {
-      char c = Letters.lower(name.charAt(i));
-      if (c >= 'a' && c <= 'z') {
-        out.append(c);
-      }
-    }
-    return out.toString();
+    return NameForm.spelled(written);
   }
 }

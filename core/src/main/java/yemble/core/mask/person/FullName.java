@@ -5,17 +5,24 @@ import java.util.List;
 import java.util.function.UnaryOperator;
 import yemble.core.mask.Mask;
 import yemble.core.mask.shape.Letters;
+import yemble.core.mask.shape.NameForm;
+import yemble.core.vocabulary.Vocabularies;
 
 /**
  * The mask of a full name: its parts become what they become in the columns of given and family
  * names.
  *
- * <p>The family name is what stands before a comma; else the words in capitals among others that
- * are not; else the last word with the particles before it, or the first one where the column's
- * kind says so. Every other word is a given name; particles and titles stay.
+ * <p>The family name is what stands before a comma or a slash that a name stands behind; else the
+ * words in capitals among others that are not; else the last word with the particles before it and
+ * the words before it that are known as family names alone, or the first one where the column's
+ * kind says so. A single word is a given name if it is known as one and not as a family name. Every
+ * other word is a given name; particles, titles and degrees stay, and so does a value of words that
+ * are no names ({@code Customer}, {@code VIP}). A name in Chinese characters or Hangul without a
+ * space has its family name in front.
  */
 public final class FullName implements Mask {
-  private static final int BEFORE_COMMA = -1;
+  private static final java.util.Set<String> NO_NAMES = Vocabularies.words("no-names");
+  private static final int BEFORE_SIGN = -1;
   private static final int IN_CAPITALS = -2;
 
   /** Less the place of the last word of a family name that comes first. */
@@ -51,8 +58,12 @@ public final class FullName implements Mask {
     if (Names.saysNothing(text)) {
       return text;
     }
-    List<Word> words = words(text);
+    List<Word> words = words(text, familyFirst);
+    if (words.stream().allMatch(word -> NO_NAMES.contains(Letters.lower(word.text())))) {
+      return text;
+    }
     int family = family(words, text, familyFirst);
+    int sign = sign(words, text);
     StringBuilder out = new StringBuilder(text.length() + 8);
     int at = 0;
     for (int i = 0; i < words.size(); i++) {
@@ -61,7 +72,7 @@ public final class FullName implements Mask {
       if (!word.isName() && words.size() > 1) {
         out.append(word.text());
       } else {
-        out.append((isFamily(word, i, family, text) ? this.family : given).apply(word.text()));
+        out.append((isFamily(word, i, family, sign) ? this.family : given).apply(word.text()));
       }
       at = word.to();
     }
@@ -73,27 +84,52 @@ public final class FullName implements Mask {
 
   /** The words of a full name. */
   public static List<Part> parts(String text, boolean familyFirst) {
-    List<Word> words = words(text);
+    List<Word> words = words(text, familyFirst);
     int family = family(words, text, familyFirst);
+    int sign = sign(words, text);
     List<Part> parts = new ArrayList<>(words.size());
     for (int i = 0; i < words.size(); i++) {
       Word word = words.get(i);
-      parts.add(new Part(word.text(), isFamily(word, i, family, text)));
+      parts.add(new Part(word.text(), isFamily(word, i, family, sign)));
     }
     return parts;
   }
 
-  private static List<Word> words(String text) {
+  private static List<Word> words(String text, boolean familyFirst) {
     List<Word> words = new ArrayList<>();
     for (int at = 0; at < text.length(); ) {
       int end = Names.wordEnd(text, at);
       if (end > at) {
         String word = text.substring(at, end);
-        words.add(new Word(word, at, end, !Names.isAround(word)));
+        int family = NamesInScripts.familySigns(word);
+        if (family > 0 && end - at == text.strip().length()) {
+          words.add(new Word(word.substring(0, family), at, at + family, true));
+          words.add(new Word(word.substring(family), at + family, end, true));
+        } else {
+          words.add(new Word(word, at, end, !Names.isAround(word)));
+        }
       }
       at = Math.max(end, at + 1);
     }
+    namesOfParticles(words, familyFirst || text.indexOf(',') > 0);
     return words;
+  }
+
+  /**
+   * Particles that are names: those that no name stands behind, and one with a capital that a full
+   * name begins with.
+   */
+  private static void namesOfParticles(List<Word> words, boolean familyFirst) {
+    boolean followed = false;
+    for (int i = words.size() - 1; i >= 0; i--) {
+      Word word = words.get(i);
+      boolean begins =
+          i == 0 && !familyFirst && Letters.lower(word.text()).charAt(0) != word.text().charAt(0);
+      if (!word.isName() && !Names.isTitle(word.text()) && (!followed || begins)) {
+        words.set(i, new Word(word.text(), word.from(), word.to(), true));
+      }
+      followed |= words.get(i).isName();
+    }
   }
 
   /** Which word the family name begins with, or how else one tells which words it has. */
@@ -115,24 +151,66 @@ public final class FullName implements Mask {
       }
     }
     if (names <= 1) {
-      return 0;
+      return isGivenAlone(words) ? words.size() : 0;
     }
-    if (text.indexOf(',') >= 0) {
-      return BEFORE_COMMA;
+    if (sign(words, text) > 0) {
+      return BEFORE_SIGN;
     }
     if (capitals > 0 && capitals < names) {
       return IN_CAPITALS;
     }
-    return familyFirst ? UP_TO - firstEnd : last;
+    if (familyFirst || NamesInScripts.familySigns(text.strip()) > 0) {
+      return UP_TO - firstEnd;
+    }
+    return withMoreFamilyNames(words, last);
+  }
+
+  private static boolean isGivenAlone(List<Word> words) {
+    return words.stream()
+        .filter(Word::isName)
+        .map(word -> NameForm.of(word.text()))
+        .allMatch(form -> GivenNames.isKnown(form) && !KnownNames.isFamily(form));
+  }
+
+  /** The comma or slash that parts a family name from given names; 0 if there is none. */
+  private static int sign(List<Word> words, String text) {
+    for (char sign : new char[] {',', '/'}) {
+      int at = text.indexOf(sign);
+      boolean between =
+          at > 0
+              && words.stream().anyMatch(word -> word.isName() && word.to() <= at)
+              && words.stream().anyMatch(word -> word.isName() && word.from() > at);
+      if (between) {
+        return at;
+      }
+    }
+    return 0;
+  }
+
+  /** The first of the words that end in the last one and are family names alone: not the first. */
+  private static int withMoreFamilyNames(List<Word> words, int last) {
+    int first = last;
+    boolean seen = false;
+    for (int i = last - 1; i > 0; i--) {
+      Word word = words.get(i);
+      boolean named = words.subList(0, i).stream().anyMatch(Word::isName);
+      if (word.isName() && named && KnownNames.isFamilyAlone(NameForm.of(word.text()))) {
+        first = i;
+        seen = true;
+      } else if (word.isName() || !seen && i < last - 1) {
+        break;
+      }
+    }
+    return first;
   }
 
   private static boolean isJoined(Word word, Word next, String text) {
     return next.from() == word.to() + 1 && text.charAt(word.to()) == '-';
   }
 
-  private static boolean isFamily(Word word, int place, int family, String text) {
+  private static boolean isFamily(Word word, int place, int family, int sign) {
     return switch (family) {
-      case BEFORE_COMMA -> word.from() < text.indexOf(',');
+      case BEFORE_SIGN -> word.from() < sign;
       case IN_CAPITALS -> word.inCapitals();
       default -> family <= UP_TO ? place <= UP_TO - family : place >= family;
     };

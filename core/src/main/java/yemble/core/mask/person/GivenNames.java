@@ -1,77 +1,101 @@
 package yemble.core.mask.person;
 
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
-import yemble.core.mask.shape.Letters;
+import yemble.core.mask.shape.NameForm;
+import yemble.core.mask.shape.Script;
 import yemble.core.vocabulary.Vocabularies;
 
 /**
- * Given names, chosen so that the gender that a reader would believe stays: by the lists where the
- * name stands in one of them, else by its ending, else from all of them.
+ * Given names, chosen so that the gender that a reader would believe stays: a name that is known as
+ * a woman's or a man's becomes another such, and any other one a name that both have. So a masked
+ * name never says another gender than the columns beside it.
  */
 public final class GivenNames implements Names.Vocabulary {
-  private static final List<String> FEMALE_ENDINGS =
-      List.of("a", "ie", "ette", "elle", "ine", "yn", "lyn", "een", "beth", "th", "wen");
-  private static final List<String> MALE_ENDINGS =
-      List.of("o", "us", "ard", "bert", "ric", "rick", "ton", "son", "mir", "an", "en", "on", "or");
+  private static final String LETTERS = "ABCDEFGHJKLMNPRST";
 
-  private final List<String> female;
-  private final List<String> male;
-  private final List<String> all;
-  private final Set<String> knownFemale;
-  private final Set<String> knownMale;
+  /** The normal forms of names that are known as women's alone, and as men's. */
+  private static final Set<String> WOMEN = forms("given-female", "known-female");
 
-  private GivenNames(List<String> female, List<String> male) {
-    this.female = female;
-    this.male = male;
-    this.all = new java.util.ArrayList<>(female);
-    all.addAll(male);
-    this.knownFemale = lower(female);
-    this.knownMale = lower(male);
-  }
+  private static final Set<String> MEN = forms("given-male", "known-male");
+  private static final Set<String> BOTH = forms("given-both", "known-both");
+
+  private final Map<Character, List<String>> female = byLetter("given-female", Gender.FEMALE);
+  private final Map<Character, List<String>> male = byLetter("given-male", Gender.MALE);
+  private final Map<Character, List<String>> both = byLetter("given-both", Gender.UNKNOWN);
+
+  private GivenNames() {}
 
   public static GivenNames load() {
-    return new GivenNames(Vocabularies.load("given-female"), Vocabularies.load("given-male"));
+    return new GivenNames();
   }
 
-  /** All given names of the lists, in lower case. */
+  private static Map<Character, List<String>> byLetter(String list, Gender gender) {
+    Map<Character, List<String>> names = new HashMap<>();
+    for (String name : Vocabularies.load(list)) {
+      if (gender(NameForm.of(name)) == gender) {
+        names.computeIfAbsent(name.charAt(0), letter -> new ArrayList<>()).add(name);
+      }
+    }
+    return names;
+  }
+
+  private static Set<String> forms(String... lists) {
+    Set<String> forms = new HashSet<>();
+    Vocabularies.words(lists).forEach(word -> forms.add(NameForm.of(word)));
+    return forms;
+  }
+
+  /** All names that are given names before they are other words, in lower case. */
   public static Set<String> known() {
-    Set<String> known = lower(Vocabularies.load("given-female"));
-    known.addAll(lower(Vocabularies.load("given-male")));
+    Set<String> known = new HashSet<>();
+    Vocabularies.words("given-female", "given-male", "known-female", "known-male", "known-both")
+        .forEach(word -> known.add(yemble.core.mask.shape.Letters.lower(word)));
     return known;
   }
 
-  private static Set<String> lower(List<String> words) {
-    Set<String> lower = new HashSet<>();
-    words.forEach(word -> lower.add(Letters.lower(word)));
-    return lower;
+  /** Whether a word in its normal form is a given name of a list. */
+  public static boolean isKnown(String form) {
+    return WOMEN.contains(form) || MEN.contains(form) || BOTH.contains(form);
+  }
+
+  /** Whose a name in its normal form is. */
+  public static Gender gender(String form) {
+    boolean women = WOMEN.contains(form);
+    boolean men = MEN.contains(form);
+    return women == men || BOTH.contains(form)
+        ? Gender.UNKNOWN
+        : women ? Gender.FEMALE : Gender.MALE;
+  }
+
+  /** Whose a given name is. */
+  public enum Gender {
+    FEMALE,
+    MALE,
+    /** Of both, or of nobody who is known. */
+    UNKNOWN
   }
 
   @Override
-  public List<String> choices(String word) {
-    boolean isFemale = knownFemale.contains(word);
-    boolean isMale = knownMale.contains(word);
-    if (isFemale != isMale) {
-      return isFemale ? female : male;
-    }
-    if (!isFemale) {
-      if (endsIn(word, FEMALE_ENDINGS)) {
-        return female;
-      }
-      if (endsIn(word, MALE_ENDINGS)) {
-        return male;
-      }
-    }
-    return all;
+  public String letters() {
+    return LETTERS;
   }
 
-  private static boolean endsIn(String word, List<String> endings) {
-    for (String ending : endings) {
-      if (word.endsWith(ending)) {
-        return true;
-      }
-    }
-    return false;
+  @Override
+  public List<String> choices(String word, char letter) {
+    return switch (gender(word)) {
+      case FEMALE -> female.get(letter);
+      case MALE -> male.get(letter);
+      case UNKNOWN -> both.get(letter);
+    };
+  }
+
+  @Override
+  public List<String> choices(String word, Script.Native script) {
+    return NamesInScripts.given(script, word);
   }
 }

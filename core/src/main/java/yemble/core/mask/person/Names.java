@@ -11,6 +11,7 @@ import yemble.core.mask.Mask;
 import yemble.core.mask.Vocabulary;
 import yemble.core.mask.shape.Letters;
 import yemble.core.mask.shape.Memo;
+import yemble.core.mask.shape.NameForm;
 import yemble.core.mask.shape.Script;
 import yemble.core.vocabulary.Vocabularies;
 
@@ -19,13 +20,19 @@ import yemble.core.vocabulary.Vocabularies;
  * hyphens and the like, which stay, as do particles (van, de la), titles, and values that only say
  * that nothing is known.
  *
- * <p>Normal form of a word: its letters in lower case ({@link Letters}), Cyrillic and Greek ones as
- * they would be written in Latin ({@link Script}). Its case style and its script stay.
+ * <p>Normal form of a word: {@link NameForm}. Its case style and its script stay. The first letter
+ * of what a name becomes is a function of its own first letter alone, under the key.
  */
 public final class Names implements Mask {
-  private static final Set<String> AROUND = Vocabularies.words("particles", "titles");
+  private static final Set<String> PARTICLES = Vocabularies.words("particles");
+  private static final Set<String> TITLES = Vocabularies.words("titles");
   private static final int LONGEST_NUMBER = 15;
   private static final int LONGEST_NOTHING = 9;
+  private static final int ALPHABET = 26;
+
+  /** How far the signs of katakana lie behind those of hiragana. */
+  private static final int KATAKANA = 0x60;
+
   private static final Set<String> NOTHING =
       Set.of(
           "n/a",
@@ -48,8 +55,14 @@ public final class Names implements Mask {
 
   /** The words that names become. */
   public interface Vocabulary {
-    /** The words to choose from, written with a capital, for a word in lower case. */
-    List<String> choices(String word);
+    /** The capitals that there are enough names of. */
+    String letters();
+
+    /** Names that begin with one of these letters, for a word in its normal form. */
+    List<String> choices(String word, char letter);
+
+    /** Names in another script, for a word of it; empty if there are none. */
+    List<String> choices(String word, Script.Native script);
   }
 
   private final Prf prf;
@@ -77,7 +90,16 @@ public final class Names implements Mask {
 
   /** Whether a word is a particle or a title rather than a name, looked at without case. */
   public static boolean isAround(String word) {
-    return AROUND.contains(Letters.lower(word));
+    return isParticle(word) || isTitle(word);
+  }
+
+  /** Whether a word is one that stands before family names and belongs to them. */
+  public static boolean isParticle(String word) {
+    return PARTICLES.contains(Letters.lower(word));
+  }
+
+  static boolean isTitle(String word) {
+    return TITLES.contains(Letters.lower(word));
   }
 
   @Override
@@ -97,11 +119,24 @@ public final class Names implements Mask {
         out.append(text.charAt(at++));
       } else {
         String word = text.substring(at, end);
-        out.append(!single && isAround(word) ? word : word(word));
+        boolean around = !single && (isTitle(word) || isParticle(word) && isFollowed(text, end));
+        out.append(around ? word : word(word));
         at = end;
       }
     }
     return out.toString();
+  }
+
+  /** Whether a name stands behind: a particle at the end is one itself. */
+  private static boolean isFollowed(String text, int from) {
+    for (int at = from; at < text.length(); ) {
+      int end = wordEnd(text, at);
+      if (end > at && !isAround(text.substring(at, end))) {
+        return true;
+      }
+      at = Math.max(end, at + 1);
+    }
+    return false;
   }
 
   private static boolean containsSeveralWords(String text) {
@@ -162,19 +197,61 @@ public final class Names implements Mask {
   }
 
   private String computed(String word) {
-    Script script = Script.of(word);
-    String lower = script.latin(Letters.lower(word));
-    Draw draw = prf.draw(lower);
-    if (word.length() == 1) {
-      String letter = "" + (char) ('A' + draw.below(26));
-      return Letters.inCaseOf(word, script.written(letter, word, draw));
+    String form = NameForm.of(word);
+    if (form.isEmpty()) {
+      return word;
     }
-    List<String> choices = vocabulary.choices(lower);
+    Draw draw = prf.draw(form);
+    Script script = Script.of(word);
+    if (script == Script.OTHER) {
+      return inScript(word, draw);
+    }
+    char letter = letter(form.charAt(0), draw);
+    boolean initial = word.length() == 1;
+    String chosen = initial ? "" + letter : chosen(vocabulary.choices(form, letter), form, draw);
+    return Letters.inCaseOf(word, script.written(chosen, word, draw));
+  }
+
+  /**
+   * The first letter of the names that those with a first letter become: so an initial becomes that
+   * of the name it stands for, without knowing it.
+   */
+  private char letter(char first, Draw draw) {
+    String letters = vocabulary.letters();
+    boolean known = first >= 'a' && first <= 'z';
+    return letters.charAt(
+        known
+            ? (int) (permutations.of(ALPHABET, "first letter").of(first - 'a') % letters.length())
+            : draw.below(letters.length()));
+  }
+
+  private static String chosen(List<String> choices, String form, Draw draw) {
     int index = draw.below(choices.size());
     String replacement = choices.get(index);
-    if (Letters.lower(replacement).equals(lower)) {
-      replacement = choices.get((index + 1) % choices.size());
+    return NameForm.of(replacement).equals(form)
+        ? choices.get((index + 1) % choices.size())
+        : replacement;
+  }
+
+  private String inScript(String word, Draw draw) {
+    Script.Native script = Script.Native.of(word);
+    boolean katakana = script == Script.Native.KATAKANA;
+    String looked = katakana ? moved(word, -KATAKANA) : word;
+    List<String> choices = vocabulary.choices(looked, katakana ? Script.Native.HIRAGANA : script);
+    if (choices.isEmpty()) {
+      return Script.OTHER.written("", word, draw);
     }
-    return Letters.inCaseOf(word, script.written(replacement, word, draw));
+    String name = choices.get(draw.below(choices.size()));
+    name = name.equals(looked) ? choices.get((choices.indexOf(name) + 1) % choices.size()) : name;
+    return katakana ? moved(name, KATAKANA) : name;
+  }
+
+  /** Signs of one kana as those of the other. */
+  private static String moved(String word, int by) {
+    StringBuilder out = new StringBuilder(word.length());
+    for (char c : word.toCharArray()) {
+      out.append(c == 'ー' ? c : (char) (c + by));
+    }
+    return out.toString();
   }
 }

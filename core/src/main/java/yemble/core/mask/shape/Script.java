@@ -15,8 +15,60 @@ public enum Script {
   LATIN,
   CYRILLIC,
   GREEK,
-  /** All others: a name becomes other letters of its script. */
+  /** All others, whose names are not looked up by how they would be written in Latin. */
   OTHER;
+
+  /** The scripts among the others that have names of their own in the vocabularies. */
+  public enum Native {
+    /** Chinese characters, in Japanese too. */
+    HAN,
+    HIRAGANA,
+    KATAKANA,
+    HANGUL,
+    ARABIC,
+    HEBREW,
+    DEVANAGARI,
+    THAI,
+    NONE;
+
+    /** That of all letters of a word. */
+    public static Native of(String word) {
+      Native script = null;
+      for (int i = 0; i < word.length(); i++) {
+        Native one = of(word.charAt(i));
+        if (script != null && one != script) {
+          return NONE;
+        }
+        script = one;
+      }
+      return script == null ? NONE : script;
+    }
+
+    private static Native of(char c) {
+      if (c >= 0x4E00 && c <= 0x9FFF || c == '々') {
+        return HAN;
+      }
+      if (c >= 0x3041 && c <= 0x3096) {
+        return HIRAGANA;
+      }
+      if (c >= 0x30A1 && c <= 0x30FC) {
+        return KATAKANA;
+      }
+      if (c >= 0xAC00 && c <= 0xD7A3) {
+        return HANGUL;
+      }
+      if (c >= 0x900 && c <= 0x97F) {
+        return DEVANAGARI;
+      }
+      if (c >= 0xE01 && c <= 0xE4E) {
+        return THAI;
+      }
+      if (c >= 0x5D0 && c <= 0x5EA) {
+        return HEBREW;
+      }
+      return c >= 0x620 && c <= 0x6D3 ? ARABIC : NONE;
+    }
+  }
 
   private static final String[] CYRILLIC_LETTERS = {
     "а a", "б b", "в v", "г g", "д d", "е e", "ё e", "ж zh", "з z", "и i", "й i", "к k", "л l",

@@ -2,12 +2,15 @@ package yemble.core.mask.shape;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import yemble.core.mask.person.FamilyNames;
+import yemble.core.mask.person.GivenNames;
 import yemble.core.vocabulary.Vocabularies;
 
 class LettersTest {
@@ -67,7 +70,7 @@ class LettersTest {
   void vocabulariesAreLargeAndWithoutDoubles() {
     for (String name :
         new String[] {
-          "given-female", "given-male", "family-first", "family-second", "town-second"
+          "given-female", "given-male", "given-both", "family-first", "family-second", "town-second"
         }) {
       assertThat(Vocabularies.load(name))
           .doesNotHaveDuplicates()
@@ -75,9 +78,24 @@ class LettersTest {
           .allMatch(w -> w.matches("[A-Za-z]+"));
     }
     FamilyNames names = FamilyNames.load();
-    assertThat(new HashSet<>(names))
-        .hasSizeGreaterThan(20_000)
+    List<String> all = new ArrayList<>();
+    for (char letter : names.letters().toCharArray()) {
+      all.addAll(names.choices("", letter));
+    }
+    assertThat(new HashSet<>(all))
+        .hasSizeGreaterThan(18_000)
         .allMatch(w -> w.matches("[A-Z][a-z]+"))
         .noneMatch(w -> w.matches(".*(.)\\1\\1.*"));
+  }
+
+  @Test
+  void thereAreEnoughGivenNamesOfEachGenderUnderEachLetter() {
+    GivenNames names = GivenNames.load();
+    for (char letter : names.letters().toCharArray()) {
+      assertThat(names.choices("anna", letter)).as("women %s", letter).hasSizeGreaterThan(24);
+      assertThat(names.choices("peter", letter)).as("men %s", letter).hasSizeGreaterThan(24);
+      assertThat(names.choices("zzz", letter)).as("both %s", letter).hasSizeGreaterThan(19);
+    }
+    assertThat(Vocabularies.load("given-both")).hasSizeGreaterThan(300);
   }
 }

@@ -1,0 +1,253 @@
+package yemble.core.mask.contact;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import yemble.core.mask.person.KnownNames;
+import yemble.core.mask.person.Names;
+import yemble.core.mask.shape.Letters;
+import yemble.core.mask.shape.NameForm;
+import yemble.core.vocabulary.Vocabularies;
+
+/**
+ * The names in what stands before the sign of an e-mail address, or in a login, told from its form
+ * and from names that are known: the vocabularies', and those of the row it stands in where they
+ * are given.
+ *
+ * <p>Words are parted by signs and digits. Of several the last is the family name and those before
+ * it are given names, unless the vocabularies say the opposite; one letter is an initial. A word
+ * alone is taken apart where it is two names that are known, or an initial and one ({@code
+ * otidewick}); else it is a given name if it is known as one, or a family name.
+ */
+final class LocalPart {
+  private static final Set<String> MAILBOXES = Vocabularies.words("mailboxes");
+  private static final int SHORTEST_FAMILY = 3;
+  private static final int SHORTEST_GIVEN = 2;
+
+  private LocalPart() {}
+
+  /** What a stretch of a local part is. */
+  enum Role {
+    GIVEN,
+    FAMILY,
+    /** Of what is no name, or only stands beside one: it stays. */
+    STAYS,
+    DIGITS,
+    SIGN
+  }
+
+  /** A stretch of a local part. */
+  record Part(String text, Role role) {
+    Part as(Role other) {
+      return new Part(text, other);
+    }
+
+    boolean isWord() {
+      return role != Role.DIGITS && role != Role.SIGN;
+    }
+  }
+
+  /** Which words are names, by their normal forms. */
+  interface Known {
+    /** The names of the vocabularies. */
+    Known VOCABULARIES =
+        new Known() {
+          @Override
+          public boolean isGiven(String form) {
+            return KnownNames.isGiven(form);
+          }
+
+          @Override
+          public boolean isFamily(String form) {
+            return KnownNames.isFamily(form);
+          }
+        };
+
+    boolean isGiven(String form);
+
+    boolean isFamily(String form);
+  }
+
+  /** The stretches of a local part: joined they are the text. */
+  static List<Part> parts(String local, Known known) {
+    List<Part> parts = stretches(local);
+    List<Integer> names = new ArrayList<>();
+    for (int i = 0; i < parts.size(); i++) {
+      if (parts.get(i).isWord()) {
+        names.add(i);
+      }
+    }
+    if (names.size() == 1) {
+      int at = names.get(0);
+      List<Part> apart = apart(parts.get(at).text(), known);
+      parts.remove(at);
+      parts.addAll(at, apart);
+    } else {
+      several(parts, names, known);
+    }
+    for (int i = parts.size() - 1; i >= 0; i--) {
+      List<Part> family =
+          parts.get(i).role() == Role.FAMILY ? family(parts.get(i).text(), known) : null;
+      if (family != null) {
+        parts.remove(i);
+        parts.addAll(i, family);
+      }
+    }
+    return parts;
+  }
+
+  private static List<Part> stretches(String local) {
+    List<Part> parts = new ArrayList<>();
+    for (int at = 0; at < local.length(); ) {
+      int end = at + 1;
+      Role role = role(local.charAt(at));
+      while (end < local.length() && role(local.charAt(end)) == role) {
+        end++;
+      }
+      parts.add(new Part(local.substring(at, end), role));
+      at = end;
+    }
+    return parts;
+  }
+
+  /** A word is taken for a family name until more is known. */
+  private static Role role(char c) {
+    return Letters.isWord(c) ? Role.FAMILY : c >= '0' && c <= '9' ? Role.DIGITS : Role.SIGN;
+  }
+
+  private static void several(List<Part> parts, List<Integer> places, Known known) {
+    List<Integer> names = new ArrayList<>(places);
+    for (int i = 0; i < places.size(); i++) {
+      String lower = Letters.lower(parts.get(places.get(i)).text());
+      boolean particle = i > 0 && i < places.size() - 1 && Names.isAround(lower);
+      if (particle || MAILBOXES.contains(lower)) {
+        set(parts, places.get(i), Role.STAYS);
+        names.remove(places.get(i));
+      }
+    }
+    if (names.isEmpty()) {
+      return;
+    }
+    int first = names.get(0);
+    int last = names.get(names.size() - 1);
+    String firstForm = NameForm.of(parts.get(first).text());
+    String lastForm = NameForm.of(parts.get(last).text());
+    boolean reversed =
+        names.size() > 1
+            && (familyAlone(firstForm, known)
+                    && (isInitial(parts.get(last)) || known.isGiven(lastForm))
+                || givenAlone(lastForm, known) && !known.isGiven(firstForm));
+    if (names.size() == 1) {
+      set(parts, first, givenAlone(firstForm, known) ? Role.GIVEN : Role.FAMILY);
+      return;
+    }
+    int family = reversed ? first : last;
+    for (int place : names) {
+      boolean hyphened = isHyphened(parts, place, family);
+      boolean more =
+          place != first
+              && place != last
+              && familyAlone(NameForm.of(parts.get(place).text()), known);
+      set(parts, place, place == family || hyphened || more ? Role.FAMILY : Role.GIVEN);
+    }
+  }
+
+  /** Whether a word is joined to the family name by a hyphen where other signs part the names. */
+  private static boolean isHyphened(List<Part> parts, int place, int family) {
+    boolean others =
+        parts.stream().anyMatch(part -> part.role() == Role.SIGN && !part.text().equals("-"));
+    return others
+        && Math.abs(place - family) == 2
+        && parts.get((place + family) / 2).text().equals("-");
+  }
+
+  private static void set(List<Part> parts, int place, Role role) {
+    parts.set(place, parts.get(place).as(role));
+  }
+
+  private static boolean isInitial(Part part) {
+    return part.text().length() == 1;
+  }
+
+  private static boolean givenAlone(String form, Known known) {
+    return known.isGiven(form) && !known.isFamily(form);
+  }
+
+  private static boolean familyAlone(String form, Known known) {
+    return known.isFamily(form) && !known.isGiven(form);
+  }
+
+  /** The names that a single word is made of. */
+  private static List<Part> apart(String word, Known known) {
+    if (MAILBOXES.contains(Letters.lower(word))) {
+      return List.of(new Part(word, Role.STAYS));
+    }
+    String form = NameForm.of(word);
+    if (known.isGiven(form) || known.isFamily(form)) {
+      return List.of(new Part(word, known.isGiven(form) ? Role.GIVEN : Role.FAMILY));
+    }
+    List<Part> particled = family(word, known);
+    if (particled != null) {
+      return particled;
+    }
+    int length = word.length();
+    for (int at = length - SHORTEST_FAMILY; at >= SHORTEST_GIVEN; at--) {
+      if (known.isGiven(form(word, 0, at)) && family(word.substring(at), known) != null) {
+        return given(word, at, known);
+      }
+    }
+    for (int at = length - SHORTEST_GIVEN; at >= SHORTEST_FAMILY; at--) {
+      if (known.isGiven(form(word, at, length)) && known.isFamily(form(word, 0, at))) {
+        return two(word, at, Role.FAMILY, Role.GIVEN);
+      }
+    }
+    if (length > SHORTEST_FAMILY && family(word.substring(1), known) != null) {
+      return given(word, 1, known);
+    }
+    if (length > SHORTEST_FAMILY && known.isFamily(form(word, 0, length - 1))) {
+      return two(word, length - 1, Role.FAMILY, Role.GIVEN);
+    }
+    if (length > SHORTEST_FAMILY && known.isGiven(form(word, 0, length - 1))) {
+      return two(word, length - 1, Role.GIVEN, Role.FAMILY);
+    }
+    if (length > SHORTEST_FAMILY + 1 && family(word.substring(2), known) != null) {
+      List<Part> parts = two(word.substring(0, 2), 1, Role.GIVEN, Role.GIVEN);
+      parts.addAll(family(word.substring(2), known));
+      return parts;
+    }
+    return List.of(new Part(word, Role.FAMILY));
+  }
+
+  /** A family name that is known, with particles run together with it; null if it is none. */
+  private static List<Part> family(String word, Known known) {
+    if (word.length() >= SHORTEST_FAMILY && known.isFamily(NameForm.of(word))) {
+      return new ArrayList<>(List.of(new Part(word, Role.FAMILY)));
+    }
+    for (int at = word.length() - SHORTEST_FAMILY; at >= SHORTEST_GIVEN; at--) {
+      if (Names.isParticle(word.substring(0, at))) {
+        List<Part> rest = family(word.substring(at), known);
+        if (rest != null) {
+          rest.add(0, new Part(word.substring(0, at), Role.STAYS));
+          return rest;
+        }
+      }
+    }
+    return null;
+  }
+
+  private static String form(String word, int from, int to) {
+    return NameForm.of(word.substring(from, to));
+  }
+
+  /** A given name or an initial up to a place, and the family name behind it. */
+  private static List<Part> given(String word, int at, Known known) {
+    List<Part> parts = new ArrayList<>(List.of(new Part(word.substring(0, at), Role.GIVEN)));
+    parts.addAll(family(word.substring(at), known));
+    return parts;
+  }
+
+  private static List<Part> two(String word, int at, Role first, Role second) {
+    return new ArrayList<>(
+        List.of(new Part(word.substring(0, at), first), new Part(word.substring(at), second)));
+  }
+}
