@@ -17,9 +17,9 @@ import yemble.core.links.LinkSuggestion;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
-import yemble.core.project.LinkLines;
 import yemble.core.project.LinkRule;
 import yemble.core.project.Project;
+import yemble.core.project.ProjectLines;
 import yemble.core.schema.Link;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
@@ -328,11 +328,11 @@ final class LinksCommand implements Callable<Integer> {
         break;
       }
       if (answer == 'y') {
-        right.add(LinkLines.line(one.link().toString(), one.link().condition()));
+        right.add(ProjectLines.line(one.link().toString(), one.link().condition()));
       }
     }
     if (!right.isEmpty()) {
-      LinkLines.add(project.directory(), right);
+      ProjectLines.add(project.directory(), ProjectLines.LINKS, right);
     }
     common.output.message(
         "Wrote " + Output.counted(right.size(), "link") + " into " + Project.FILE + ".");

@@ -137,6 +137,8 @@ final class ProjectSchema {
   private static String option(String word) {
     return switch (word) {
       case "fresh" -> "{\"type\": \"boolean\", \"description\": \"others in each run\"}";
+      case "follow-names" ->
+          "{\"type\": \"boolean\", \"description\": \"names in an address or a login become what the names of the row become\"}";
       case "also" ->
           "{\"description\": \"cells that hold no value get one, too\", \"anyOf\": [{\"enum\":"
               + " [\"null\", \"empty\", null]}, {\"type\": \"array\", \"items\": {\"enum\": [\"null\", \"empty\", null]}}]}";

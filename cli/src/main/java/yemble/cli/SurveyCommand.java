@@ -16,6 +16,9 @@ import picocli.CommandLine.Parameters;
 import yemble.core.file.WrittenFile.Readers;
 import yemble.core.job.Phase;
 import yemble.core.moment.Now;
+import yemble.core.plan.ColumnRules;
+import yemble.core.plan.Gate;
+import yemble.core.plan.RowAgreement;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
@@ -23,10 +26,14 @@ import yemble.core.project.Conventions;
 import yemble.core.project.Database;
 import yemble.core.project.OutputFile;
 import yemble.core.project.Project;
+import yemble.core.project.ProjectLines;
 import yemble.core.project.Register;
+import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
+import yemble.core.subset.Requests;
+import yemble.core.subset.Rule;
 import yemble.core.survey.Definitions;
 import yemble.core.survey.Finding;
 import yemble.core.survey.Merge;
@@ -151,11 +158,13 @@ final class SurveyCommand implements Callable<Integer> {
     List<Survey.TableResult> results;
     List<Definitions.Found> definitions;
     String description;
+    Schema schema;
     try (Reader reader = Source.open(common, project, database)) {
       compareShapes(project, database, before, reader.schema());
       description = reader.description();
       results = survey(project, database, reader, most, kept, 0, table -> true);
-      definitions = Definitions.of(reader.schema());
+      schema = reader.schema();
+      definitions = Definitions.of(schema);
       Source.keep(project, database, reader.schema());
     }
     List<Finding> findings = results.stream().flatMap(r -> r.findings().stream()).toList();
@@ -168,12 +177,14 @@ final class SurveyCommand implements Callable<Integer> {
             conventions.people(),
             conventions.kinds());
     merge.register().write(file);
+    List<String> rules = agreeing(project, database, schema, merge.register());
+    ProjectLines.add(project.directory(), ProjectLines.COLUMNS, rules);
     ProjectSchema.write(common.project);
     kept.finish(results);
     SurveyView view =
         new SurveyView(common.output, conventions.kinds(), new RegisterView(project, database));
     if (common.json) {
-      view.json(database, results, merge);
+      view.json(database, results, merge, rules);
     } else {
       view.head(
           database,
@@ -184,6 +195,7 @@ final class SurveyCommand implements Callable<Integer> {
           kept.resumed());
       view.overview(results);
       view.changes(before, merge);
+      view.agreeing(rules);
       view.undecided(findings, definitions, merge, database);
     }
     if (output.isPresent()) {
@@ -192,6 +204,40 @@ final class SurveyCommand implements Callable<Integer> {
           "Wrote " + page + (common.json ? "" : ": open it in a browser; it needs no network."));
     }
     common.output.flush();
+  }
+
+  /**
+   * Lines of the project file by which the columns of a row agree, where it has none of them. None
+   * if several databases of other shapes are read from, which would not know each other's columns.
+   */
+  private static List<String> agreeing(
+      Project project, Database database, Schema schema, Register register) {
+    boolean several =
+        project.jobs().values().stream()
+            .map(job -> project.databases().get(job.from()))
+            .anyMatch(from -> from != null && !from.register().equals(database.register()));
+    if (several) {
+      return List.of();
+    }
+    try {
+      List<Link> links = Requests.links(project, schema).stream().map(Rule::link).toList();
+      return RowAgreement.of(
+              schema,
+              links,
+              Gate.read(schema, register, Gate.Terms.of(project, database)),
+              ColumnRules.of(schema, project.conventions()))
+          .stream()
+          .map(
+              one ->
+                  ProjectLines.column(
+                      one.column().toString(),
+                      one instanceof RowAgreement.KeyedBy keyed
+                          ? "keyed-by: " + keyed.by()
+                          : "follow-names: true"))
+          .toList();
+    } catch (Problem ofTheProject) {
+      return List.of(); // What is wrong with its links and rules is said where they are needed.
+    }
   }
 
   private List<Survey.TableResult> survey(

@@ -16,6 +16,7 @@ import yemble.core.kind.Category;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.project.Database;
+import yemble.core.project.Project;
 import yemble.core.project.Register;
 import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
@@ -158,6 +159,17 @@ final class SurveyView {
     list("Gone, and taken out of the register: ", merge.removed(), Output.Tone.PLAIN);
     list("Of another type than when it was decided: ", merge.retyped(), Output.Tone.WARNING);
     list("Decided otherwise than the data says now: ", merge.contradicted(), Output.Tone.WARNING);
+  }
+
+  /** Which lines were written into the project file, so that rows agree. */
+  void agreeing(List<String> rules) {
+    if (rules.isEmpty()) {
+      return;
+    }
+    output.line();
+    output.line(
+        "Written into " + Project.FILE + ", so that what belongs together in a row agrees:");
+    rules.forEach(rule -> output.line("  " + rule));
   }
 
   private void list(String title, List<String> columns, Output.Tone tone) {
@@ -322,7 +334,7 @@ final class SurveyView {
     }
   }
 
-  void json(Database database, List<Survey.TableResult> results, Merge merge) {
+  void json(Database database, List<Survey.TableResult> results, Merge merge, List<String> rules) {
     List<Object> columns = new ArrayList<>();
     for (Survey.TableResult result : results) {
       for (Finding finding : result.findings()) {
@@ -343,6 +355,8 @@ final class SurveyView {
             merge.retyped(),
             "contradicted",
             merge.contradicted(),
+            "rules",
+            rules,
             "tables",
             Json.list(
                 results,

@@ -120,7 +120,12 @@ final class RulesDigest {
   }
 
   private static String rest(MaskRule rule) {
-    return rule.keyedBy() + "\n" + rule.when() + "\n" + new TreeSet<>(rule.also());
+    return rule.keyedBy()
+        + "\n"
+        + rule.when()
+        + "\n"
+        + new TreeSet<>(rule.also())
+        + (rule.followsNames() ? "\nfollow-names" : "");
   }
 
   private void line(Object... parts) {

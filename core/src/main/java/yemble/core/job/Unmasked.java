@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import yemble.core.kind.Kinds;
 import yemble.core.mark.BucketSums;
 import yemble.core.mark.Loaded;
 import yemble.core.mark.LoadedTable;
@@ -285,6 +286,11 @@ final class Unmasked {
     for (String column : fresh) {
       Set<String> read = new TreeSet<>(plan.column(column).rule().together());
       read.add(plan.column(column).rule().keyedBy());
+      if (plan.column(column).rule().followsNames()) {
+        plan.columns().stream()
+            .filter(other -> other.masked() && Kinds.BUILT_IN.isName(other.kind()))
+            .forEach(other -> read.add(other.column().name()));
+      }
       if (!plan.column(column).rule().together().isEmpty()) {
         read.addAll(plan.table().primaryKey());
       }

@@ -47,6 +47,7 @@ final class KindTable {
           "turned",
           "area",
           "one",
+          "of-names",
           "texts");
   private static final Set<String> VALUES =
       Set.of("look", "telling", "likely", "without", "named", "many", "long", "said");
@@ -185,6 +186,7 @@ final class KindTable {
         other(fields, "turned"),
         oneOf(fields, "area", Traits.Area.NONE),
         flag(fields, "one", false),
+        flag(fields, "of-names", false),
         new Traits.Texts(
             flag(texts, "repeated", true), flag(texts, "said", true), word(texts, "called", "")),
         weighing(fields));

@@ -15,14 +15,21 @@ import java.util.TreeMap;
  * @param turned the kind that it is if the family name comes first; empty if there is none
  * @param area what it has to do with a postal area
  * @param one whether all values become one
+ * @param ofNames whether values are made of a person's names
  * @param texts how texts speak of its values
  * @param weighing how a survey weighs it
  */
 public record Traits(
-    Part part, String turned, Area area, boolean one, Texts texts, Weighing weighing) {
+    Part part,
+    String turned,
+    Area area,
+    boolean one,
+    boolean ofNames,
+    Texts texts,
+    Weighing weighing) {
   /** Nothing special. */
   public static final Traits PLAIN =
-      new Traits(Part.NONE, "", Area.NONE, false, Texts.PLAIN, Weighing.PLAIN);
+      new Traits(Part.NONE, "", Area.NONE, false, false, Texts.PLAIN, Weighing.PLAIN);
 
   /** Which part of a person's name a value is. */
   public enum Part {

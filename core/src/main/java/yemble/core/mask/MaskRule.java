@@ -22,6 +22,8 @@ import yemble.core.yaml.Place;
  * @param keyedBy the column that the result depends on instead of the value; empty for none
  * @param when SQL of the source: only rows for which it is true are masked; empty for all
  * @param fresh whether results are others in each run; null if nothing is said
+ * @param followNames whether the names in an address or a login become what the names of the row
+ *     become; null if nothing is said
  * @param also which cells without a value are masked, too; empty for none
  * @param place where it is said; null for {@link #NONE}
  */
@@ -31,10 +33,12 @@ public record MaskRule(
     String keyedBy,
     String when,
     Boolean fresh,
+    Boolean followNames,
     Set<Empty> also,
     Place place) {
   /** Nothing said. */
-  public static final MaskRule NONE = new MaskRule(List.of(), "", "", "", null, Set.of(), null);
+  public static final MaskRule NONE =
+      new MaskRule(List.of(), "", "", "", null, null, Set.of(), null);
 
   public MaskRule {
     steps = List.copyOf(steps);
@@ -43,7 +47,7 @@ public record MaskRule(
 
   /** A rule of steps alone. */
   public static MaskRule of(List<MaskStep> steps, Place place) {
-    return new MaskRule(steps, "", "", "", null, Set.of(), place);
+    return new MaskRule(steps, "", "", "", null, null, Set.of(), place);
   }
 
   /** This rule, and where it says nothing the other one. */
@@ -54,6 +58,7 @@ public record MaskRule(
         keyedBy.isEmpty() ? other.keyedBy : keyedBy,
         when.isEmpty() ? other.when : when,
         fresh == null ? other.fresh : fresh,
+        followNames == null ? other.followNames : followNames,
         also.isEmpty() ? other.also : also,
         place == null ? other.place : place);
   }
@@ -65,7 +70,7 @@ public record MaskRule(
 
   /** The same with other steps. */
   public MaskRule withSteps(List<MaskStep> others) {
-    return new MaskRule(others, scope, keyedBy, when, fresh, also, place);
+    return new MaskRule(others, scope, keyedBy, when, fresh, followNames, also, place);
   }
 
   /** The same without the first step. */
@@ -76,17 +81,22 @@ public record MaskRule(
   /** The same in those rows alone for which a condition is true, too. */
   public MaskRule within(String condition) {
     String both = when.isEmpty() ? condition : "(" + when + ") AND (" + condition + ")";
-    return new MaskRule(steps, scope, keyedBy, both, fresh, also, place);
+    return new MaskRule(steps, scope, keyedBy, both, fresh, followNames, also, place);
   }
 
   /** The same, of the value alone. */
   public MaskRule notKeyed() {
-    return new MaskRule(steps, scope, "", "", fresh, also, place);
+    return new MaskRule(steps, scope, "", "", fresh, null, also, place);
   }
 
   /** Whether results are others in each run. */
   public boolean isFresh() {
     return Boolean.TRUE.equals(fresh);
+  }
+
+  /** Whether the names in an address or a login become what the names of the row become. */
+  public boolean followsNames() {
+    return Boolean.TRUE.equals(followNames);
   }
 
   /** Whether it says nothing. */
@@ -96,12 +106,16 @@ public record MaskRule(
         && keyedBy.isEmpty()
         && when.isEmpty()
         && fresh == null
+        && followNames == null
         && also.isEmpty();
   }
 
   /** Whether the result depends on more of the row than the value. */
   public boolean readsRow() {
-    return !keyedBy.isEmpty() || !when.isEmpty() || steps.stream().anyMatch(MaskStep::readsRow);
+    return !keyedBy.isEmpty()
+        || !when.isEmpty()
+        || followsNames()
+        || steps.stream().anyMatch(MaskStep::readsRow);
   }
 
   /** Whether it ends with the same for every value. */
@@ -145,6 +159,9 @@ public record MaskRule(
             : steps.stream().map(MaskStep::words).collect(Collectors.joining(", ")));
     if (!keyedBy.isEmpty()) {
       words.add("keyed by " + keyedBy);
+    }
+    if (followsNames()) {
+      words.add("follows the row's names");
     }
     if (!scope.isEmpty()) {
       words.add("scope " + scope);

@@ -25,7 +25,7 @@ public final class MaskRuleReader {
 
   /** What stands beside a step. */
   public static final Set<String> OPTIONS =
-      Set.of("scope", "keyed-by", "when", "fresh", "also", STEPS);
+      Set.of("scope", "keyed-by", "when", "fresh", "follow-names", "also", STEPS);
 
   private final StepSort.Known known;
 
@@ -82,6 +82,7 @@ public final class MaskRuleReader {
             fields.containsKey("keyed-by") ? fields.get("keyed-by").word() : "",
             fields.containsKey("when") ? fields.get("when").word() : "",
             fields.containsKey("fresh") ? (Boolean) fields.get("fresh").flag() : null,
+            fields.containsKey("follow-names") ? (Boolean) fields.get("follow-names").flag() : null,
             fields.containsKey("also") ? also(fields.get("also")) : Set.of(),
             body.place());
     if (rule.token().isPresent()
@@ -89,11 +90,12 @@ public final class MaskRuleReader {
             || !rule.scope().isEmpty()
             || !rule.keyedBy().isEmpty()
             || rule.fresh() != null
+            || rule.followNames() != null
             || !rule.also().isEmpty())) {
       throw body.place()
           .problem(Failure.MASK_RULE, "a token is made of the value alone, under the store's key")
           .because("else it could not lead back; only when: may stand beside it")
-          .remedy("take steps, scope, keyed-by, fresh and also out");
+          .remedy("take steps, scope, keyed-by, fresh, follow-names and also out");
     }
     if (rule.isNone()) {
       throw body.place()

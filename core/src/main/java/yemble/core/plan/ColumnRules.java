@@ -115,6 +115,13 @@ public final class ColumnRules {
     }
   }
 
+  /** Whether a rule names a column, or matches its name. */
+  boolean speakOf(ColumnName name) {
+    return named.containsKey(name)
+        || together.containsKey(name)
+        || patterns.stream().anyMatch(pattern -> matches(pattern.name(), name));
+  }
+
   /** A column's plan with the rule that holds for it. */
   TablePlan.ColumnPlan planned(ColumnName name, TablePlan.ColumnPlan plan) {
     if (!plan.masked()) {

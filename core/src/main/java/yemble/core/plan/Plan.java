@@ -56,25 +56,30 @@ public final class Plan {
   public static Plan loose(Schema schema, Request request, Decisions decisions, ColumnRules rules) {
     Plan plan = new Plan(schema, request, Pins.NONE);
     for (Table table : schema.tables()) {
-      List<TablePlan.ColumnPlan> columns = new ArrayList<>();
-      for (Column column : table.written()) {
-        RegisterLine line = decisions.column(table.name(column));
-        boolean masked = line != null && line.decision() == Decision.MASK;
-        columns.add(
-            rules.planned(
-                table.name(column),
-                new TablePlan.ColumnPlan(
-                    column,
-                    masked,
-                    masked ? decisions.maskedAs(line) : "",
-                    MaskRule.NONE,
-                    decisions.pathPlans(table.name(column)))));
-      }
-      plan.tables.put(table.name(), new TablePlan(table, columns));
+      plan.tables.put(table.name(), loose(table, decisions, rules));
     }
     rules.checkDecided(plan, decisions);
     plan.tables.values().forEach(table -> RuleCheck.of(table, request));
     return plan;
+  }
+
+  /** The plan of a table, as far as the register goes. */
+  static TablePlan loose(Table table, Decisions decisions, ColumnRules rules) {
+    List<TablePlan.ColumnPlan> columns = new ArrayList<>();
+    for (Column column : table.written()) {
+      RegisterLine line = decisions.column(table.name(column));
+      boolean masked = line != null && line.decision() == Decision.MASK;
+      columns.add(
+          rules.planned(
+              table.name(column),
+              new TablePlan.ColumnPlan(
+                  column,
+                  masked,
+                  masked ? decisions.maskedAs(line) : "",
+                  MaskRule.NONE,
+                  decisions.pathPlans(table.name(column)))));
+    }
+    return new TablePlan(table, columns);
   }
 
   /** The same with the values that masks draw from, read from the source. */

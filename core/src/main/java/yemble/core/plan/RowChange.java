@@ -6,12 +6,17 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 import yemble.core.crypto.Keying;
+import yemble.core.kind.Kinds;
 import yemble.core.kind.Traits;
+import yemble.core.mask.Mask;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.Masks;
 import yemble.core.mask.ValueMask;
 import yemble.core.mask.Vocabulary;
+import yemble.core.mask.contact.FollowsNames;
+import yemble.core.mask.contact.RowNames;
 import yemble.core.mask.step.DateShift;
 import yemble.core.mask.step.Shift;
 import yemble.core.mask.step.Template;
@@ -57,6 +62,8 @@ final class RowChange {
         changes.add(shifted(position, column, masks));
       } else if (!rule.steps().isEmpty() && rule.steps().get(0) instanceof Template template) {
         templates.add(templated(position, template, column, masks));
+      } else if (rule.followsNames()) {
+        templates.add(following(position, column, masks));
       } else if (!rule.keyedBy().isEmpty()) {
         changes.add(keyed(position, column, masks));
       }
@@ -69,6 +76,7 @@ final class RowChange {
     MaskRule rule = column.rule();
     return !rule.together().isEmpty()
         || !rule.keyedBy().isEmpty()
+        || rule.followsNames()
         || rule.steps().stream().anyMatch(Template.class::isInstance);
   }
 
@@ -182,6 +190,31 @@ final class RowChange {
         made.append(pieces[i] < 0 ? piece.literal() : piece(piece, after[pieces[i]]));
       }
       after[position] = further == null ? made.toString() : further.apply(made.toString());
+    };
+  }
+
+  /** The mask of an address or a login, told what the names of its row are and became. */
+  private Change following(int position, TablePlan.ColumnPlan column, Masks masks) {
+    int[] names =
+        IntStream.of(table.masked())
+            .filter(i -> Kinds.BUILT_IN.isName(table.columns().get(i).kind()))
+            .toArray();
+    Mask own = masks.of(column.kind(), column.rule().notKeyed());
+    ValueMask mask = masks.values(own, column.rule().also());
+    return (before, after) -> {
+      RowNames row = new RowNames();
+      for (int i : names) {
+        if (before[i] instanceof String was && after[i] instanceof String is) {
+          row.add(Kinds.BUILT_IN.part(table.columns().get(i).kind()), was, is);
+        }
+      }
+      if (own instanceof FollowsNames follows) {
+        follows.about(row);
+        after[position] = mask.apply(before[position]);
+        follows.about(null);
+      } else {
+        after[position] = mask.apply(before[position]);
+      }
     };
   }
 

@@ -49,6 +49,9 @@ final class RuleCheck {
     if (!rule.keyedBy().isEmpty()) {
       known(rule, rule.keyedBy());
     }
+    if (rule.followsNames()) {
+      follows(column, rule);
+    }
     if (!rule.also().isEmpty()
         && (rule.steps().isEmpty() || !rule.steps().get(0).sort().makesValues())) {
       throw problem(rule, column.column(), "also: asks for masks of what holds no value")
@@ -62,6 +65,21 @@ final class RuleCheck {
                   ? "parents and children would differ in a later run"
                   : "it depends on the row, so equal values would no longer agree")
           .remedy("mask it by its value alone, or cut the link");
+    }
+  }
+
+  private void follows(TablePlan.ColumnPlan column, MaskRule rule) {
+    if (!Kinds.BUILT_IN.traits(column.kind()).ofNames()) {
+      throw problem(rule, column.column(), "follow-names is for e-mail addresses and logins")
+          .because("the register has it as " + column.kindName())
+          .remedy("take follow-names out, or decide on another kind");
+    }
+    boolean named =
+        plan.columns().stream().anyMatch(c -> c.masked() && Kinds.BUILT_IN.isName(c.kind()));
+    if (!named) {
+      throw problem(rule, column.column(), "there is no name to follow")
+          .because("no masked column of " + table.name() + " holds names")
+          .remedy("take follow-names out, or decide on the columns that hold names");
     }
   }
 

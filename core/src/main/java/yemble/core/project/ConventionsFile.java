@@ -238,7 +238,8 @@ final class ConventionsFile {
       throw body.place()
           .problem(
               Failure.MASK_NEEDS_COLUMN, "the mask of \"" + name.word() + "\" depends on the row")
-          .because("keyed-by, when, template and together speak of the columns of one table")
+          .because(
+              "keyed-by, when, follow-names, template and together speak of the columns of one table")
           .remedy("say it for a column, under columns:");
     }
     if (rule.token().isPresent()) {

@@ -48,7 +48,7 @@ class RuleMasksTest {
   }
 
   private static MaskRule scoped(String scope, MaskStep... steps) {
-    return new MaskRule(List.of(steps), scope, "", "", null, Set.of(), null);
+    return new MaskRule(List.of(steps), scope, "", "", null, null, Set.of(), null);
   }
 
   private Mask mask(MaskStep... steps) {
@@ -275,7 +275,7 @@ class RuleMasksTest {
 
   @Test
   void whatIsFreshIsOtherInEachRunAndTheSameWithinOne() {
-    MaskRule fresh = new MaskRule(List.of(), "", "", "", true, Set.of(), null);
+    MaskRule fresh = new MaskRule(List.of(), "", "", "", true, null, Set.of(), null);
     SecretKey run = SecretKey.random();
     for (String kind : List.of("family-name", "email", "phone", "card-number")) {
       String value = Kinds.BUILT_IN.known(kind).samples().get(0);
@@ -287,7 +287,7 @@ class RuleMasksTest {
 
   @Test
   void spellingsOfOnePersonBecomeOneWhereAnotherColumnStandsIn() {
-    MaskRule keyed = new MaskRule(List.of(), "", "member_id", "", null, Set.of(), null);
+    MaskRule keyed = new MaskRule(List.of(), "", "member_id", "", null, null, Set.of(), null);
     Masks within = masks.within(keyed);
     for (int i = 0; i < 200; i++) {
       within.keying().set("member " + i);

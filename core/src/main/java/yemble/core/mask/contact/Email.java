@@ -6,7 +6,6 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.crypto.Draw;
 import yemble.core.crypto.Prf;
-import yemble.core.mask.Mask;
 import yemble.core.mask.shape.Letters;
 import yemble.core.mask.shape.Memo;
 import yemble.core.mask.shape.NameForm;
@@ -23,7 +22,7 @@ import yemble.core.vocabulary.Vocabularies;
  * {@code sip:}), which stays. The tag holds 40 bits: among a million addresses with the very same
  * names two fall together with a chance of 0.37; names that differ make it far less.
  */
-public final class Email implements Mask {
+public final class Email implements FollowsNames {
   private static final String TAG = "abcdefghjkmnpqrstuvwxyz234567890";
   private static final int TAG_LENGTH = 8;
 
@@ -42,6 +41,7 @@ public final class Email implements Mask {
   private final Memo sites;
   private final Memo givens;
   private final Memo families;
+  private LocalPart.Known known = LocalPart.Known.VOCABULARIES;
 
   /**
    * @param domain where all addresses are; empty for reserved ones
@@ -122,17 +122,27 @@ public final class Email implements Mask {
   /** The local part with its names and digits replaced. */
   String names(String local, Draw draw) {
     StringBuilder out = new StringBuilder(local.length() + 24);
-    for (LocalPart.Part part : LocalPart.parts(local, LocalPart.Known.VOCABULARIES)) {
+    for (LocalPart.Part part : LocalPart.parts(local, known)) {
       String text = part.text();
       switch (part.role()) {
-        case GIVEN -> out.append(givens.get(text, asGiven));
-        case FAMILY -> out.append(families.get(text, asFamily));
+        case GIVEN -> out.append(name(known.given(text), text, givens, asGiven));
+        case FAMILY -> out.append(name(known.family(text), text, families, asFamily));
         case STAYS -> out.append(ascii(text));
         case DIGITS -> text.chars().forEach(c -> out.append((char) ('0' + draw.below(10))));
         case SIGN -> text.chars().forEach(c -> out.append(safe((char) c)));
       }
     }
     return out.length() <= LONGEST ? out.toString() : out.substring(0, LONGEST);
+  }
+
+  private static String name(
+      String ofRow, String text, Memo memo, UnaryOperator<String> otherwise) {
+    return ofRow == null ? memo.get(text, otherwise) : ofRow;
+  }
+
+  @Override
+  public void about(RowNames names) {
+    known = names == null ? LocalPart.Known.VOCABULARIES : names;
   }
 
   /** A separator of the local part; what is not one of RFC 5322's atoms becomes a hyphen. */

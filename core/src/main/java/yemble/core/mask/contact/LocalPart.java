@@ -66,6 +66,21 @@ final class LocalPart {
     boolean isGiven(String form);
 
     boolean isFamily(String form);
+
+    /** The names of the row alone, which are looked for first; null without any. */
+    default Known ofRow() {
+      return null;
+    }
+
+    /** What a word that is a given name, or its initial, becomes; null for what its mask makes. */
+    default String given(String word) {
+      return null;
+    }
+
+    /** The same of a family name. */
+    default String family(String word) {
+      return null;
+    }
   }
 
   /** The stretches of a local part: joined they are the text. */
@@ -182,6 +197,13 @@ final class LocalPart {
     if (MAILBOXES.contains(Letters.lower(word))) {
       return List.of(new Part(word, Role.STAYS));
     }
+    List<Part> ofRow = known.ofRow() == null ? null : told(word, known.ofRow());
+    List<Part> told = ofRow == null ? told(word, known) : ofRow;
+    return told == null ? List.of(new Part(word, Role.FAMILY)) : told;
+  }
+
+  /** The names that are known in a word; null if it holds none. */
+  private static List<Part> told(String word, Known known) {
     String form = NameForm.of(word);
     if (known.isGiven(form) || known.isFamily(form)) {
       return List.of(new Part(word, known.isGiven(form) ? Role.GIVEN : Role.FAMILY));
@@ -215,7 +237,7 @@ final class LocalPart {
       parts.addAll(family(word.substring(2), known));
       return parts;
     }
-    return List.of(new Part(word, Role.FAMILY));
+    return null;
   }
 
   /** A family name that is known, with particles run together with it; null if it is none. */

@@ -13,7 +13,7 @@ import yemble.core.mask.shape.Letters;
  * name about 14 more, a digit 3: among a million logins of one word each two fall together with a
  * chance near 0.02.
  */
-public final class Username implements Mask {
+public final class Username implements FollowsNames {
   private static final String TAG = "abcdefghjkmnpqrstuvwxyz234567890";
   private final Prf prf;
   private final Email names;
@@ -37,6 +37,14 @@ public final class Username implements Mask {
   @Override
   public boolean mayMeet() {
     return true;
+  }
+
+  @Override
+  public void about(RowNames row) {
+    names.about(row);
+    if (emails instanceof FollowsNames follow) {
+      follow.about(row);
+    }
   }
 
   @Override

@@ -14,12 +14,17 @@ import yemble.core.problem.Problem;
 import yemble.core.yaml.YamlValue;
 
 /**
- * Adds links to a project file, and leaves all else of it as it is: comments, layout, line ends.
+ * Adds lines to a section of a project file, and leaves all else of it as it is: comments, layout,
+ * line ends.
  */
-public final class LinkLines {
-  private static final String SECTION = "links";
+public final class ProjectLines {
+  /** The section of links. */
+  public static final String LINKS = "links";
 
-  private LinkLines() {}
+  /** The section of how columns are masked. */
+  public static final String COLUMNS = "columns";
+
+  private ProjectLines() {}
 
   /**
    * A link as a line of the section, without its indentation.
@@ -31,22 +36,35 @@ public final class LinkLines {
     return quoted(link) + ": " + (condition.isEmpty() ? "{}" : "{ if: " + quoted(condition) + " }");
   }
 
+  /**
+   * How a column is masked, as a line of its section.
+   *
+   * @param rule in the braces
+   */
+  public static String column(String column, String rule) {
+    return (column.matches("[\\w.]+") ? column : quoted(column)) + ": { " + rule + " }";
+  }
+
   private static String quoted(String text) {
     return '\'' + text.replace("'", "''") + '\'';
   }
 
   /**
-   * Adds links to the project in a folder.
+   * Adds lines to the project in a folder.
    *
-   * @param links each as {@link #line}
+   * @param section its name
+   * @param lines each as {@link #line} or {@link #column}
    * @throws Problem of type USAGE if they cannot be added without touching what is there, of type
    *     DATABASE if the file cannot be written
    */
-  public static void add(Path directory, List<String> links) {
+  public static void add(Path directory, String section, List<String> lines) {
+    if (lines.isEmpty()) {
+      return;
+    }
     Path file = directory.resolve(Project.FILE);
     try {
       String text = TextFile.read(file, Project.FILE);
-      String added = added(text, links);
+      String added = added(text, section, lines);
       YamlValue.parse(added, Project.FILE);
       WrittenFile.replace(file, added, Readers.USUAL);
     } catch (IOException e) {
@@ -56,16 +74,16 @@ public final class LinkLines {
     }
   }
 
-  /** The text of a project file with more lines in its section of links. */
-  static String added(String text, List<String> links) {
+  /** The text of a project file with more lines in a section. */
+  static String added(String text, String name, List<String> lines) {
     String end = text.contains("\r\n") ? "\r\n" : "\n";
     Optional<Map.Entry<YamlValue, YamlValue>> section =
         YamlValue.parse(text, Project.FILE).entries().stream()
-            .filter(entry -> entry.getKey().text().equals(SECTION))
+            .filter(entry -> entry.getKey().text().equals(name))
             .findFirst();
     if (section.isEmpty()) {
       boolean open = !text.isEmpty() && !text.endsWith("\n");
-      return text + (open ? end : "") + end + SECTION + ":" + end + lines("  ", links, end);
+      return text + (open ? end : "") + end + name + ":" + end + lines("  ", lines, end);
     }
     int line = section.get().getKey().place().line();
     YamlValue value = section.get().getValue();
@@ -79,16 +97,16 @@ public final class LinkLines {
       if (first.place().line() == line) {
         throw value
             .place()
-            .problem(Failure.FILE_FORM, "links stand in braces here, where no line can be added")
-            .remedy("write each in a line of its own, below links:");
+            .problem(Failure.FILE_FORM, name + " stands in braces here, where no line can be added")
+            .remedy("write each in a line of its own, below " + name + ":");
       }
       indent = " ".repeat(first.place().column() - 1);
     }
-    all[line - 1] = head + lines(indent, links, end);
+    all[line - 1] = head + lines(indent, lines, end);
     return String.join("", all);
   }
 
-  private static String lines(String indent, List<String> links, String end) {
-    return links.stream().map(link -> indent + link + end).collect(Collectors.joining());
+  private static String lines(String indent, List<String> lines, String end) {
+    return lines.stream().map(line -> indent + line + end).collect(Collectors.joining());
   }
 }

@@ -8,7 +8,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
-class LinkLinesTest {
+class ProjectLinesTest {
   /** With a bar for each line end. */
   @ParameterizedTest
   @CsvSource({
@@ -23,7 +23,9 @@ class LinkLinesTest {
   void whatIsThereStays(String before, String after) {
     for (String end : List.of("\n", "\r\n")) {
       if (!end.equals("\r\n") || before.contains("|")) {
-        assertThat(LinkLines.added(before.replace("|", end), List.of("'a': {}", "'b': {}")))
+        assertThat(
+                ProjectLines.added(
+                    before.replace("|", end), "links", List.of("'a': {}", "'b': {}")))
             .isEqualTo(after.replace("|", end));
       }
     }
@@ -31,14 +33,17 @@ class LinkLinesTest {
 
   @Test
   void bracesAreLeftToWhoWroteThem() {
-    assertThatThrownBy(() -> LinkLines.added("version: 1\nlinks: { c: {} }\n", List.of("a: {}")))
+    assertThatThrownBy(
+            () -> ProjectLines.added("version: 1\nlinks: { c: {} }\n", "links", List.of("a: {}")))
         .hasMessageContaining("in braces");
   }
 
   @Test
   void aLineSaysItsCondition() {
-    assertThat(LinkLines.line("\"Odd name\".x -> p.id", "kind = 'P'"))
+    assertThat(ProjectLines.line("\"Odd name\".x -> p.id", "kind = 'P'"))
         .isEqualTo("'\"Odd name\".x -> p.id': { if: 'kind = ''P''' }");
-    assertThat(LinkLines.line("a.b -> c.d", "")).isEqualTo("'a.b -> c.d': {}");
+    assertThat(ProjectLines.column("a.b", "keyed-by: c")).isEqualTo("a.b: { keyed-by: c }");
+    assertThat(ProjectLines.column("\"Odd\".b", "x: 1")).isEqualTo("'\"Odd\".b': { x: 1 }");
+    assertThat(ProjectLines.line("a.b -> c.d", "")).isEqualTo("'a.b -> c.d': {}");
   }
 }

@@ -1,0 +1,119 @@
+package yemble.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.text.Normalizer;
+import java.util.List;
+import java.util.Locale;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What belongs together in a row belongs together in the copy, by the built program. */
+class AgreementIT {
+  private static final String[] GIVEN = {
+    "Corvan", "Ilvane", "Zoë", "Anne-Marie", "Lisk", "Søren", "Orla", "Bryluen"
+  };
+  private static final String[] FAMILY = {
+    "Gullane", "van der Torr", "O'Storr", "Vennask-Pellane", "Kelpaster", "Tidewick", "Müllane"
+  };
+
+  @TempDir Path folder;
+  private Sandbox sandbox;
+
+  private static String plain(String name) {
+    return Normalizer.normalize(name.replace("ø", "o"), Normalizer.Form.NFD)
+        .replaceAll("[^A-Za-z]", "")
+        .toLowerCase(Locale.ROOT);
+  }
+
+  /** An address in one of the forms in which people write them. */
+  private static String local(int form, String given, String family, String sign) {
+    String g = plain(given);
+    String f = plain(family);
+    return switch (form) {
+      case 0 -> g + sign + f;
+      case 1 -> g.charAt(0) + sign + f;
+      case 2 -> f + sign + g;
+      case 3 -> g + f;
+      case 4 -> g.charAt(0) + f;
+      case 5 -> g;
+      default -> f + g.charAt(0);
+    };
+  }
+
+  @BeforeEach
+  void ready() throws Exception {
+    sandbox = new Sandbox(folder).quick();
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE guest (id INTEGER PRIMARY KEY, first_name TEXT, last_name TEXT,"
+            + " email TEXT UNIQUE, login TEXT UNIQUE, postcode TEXT, city TEXT)");
+    for (int i = 0; i < 400; i++) {
+      String given = GIVEN[i % GIVEN.length];
+      String family = FAMILY[i % FAMILY.length];
+      sandbox.sql(
+          "live.db",
+          "INSERT INTO guest VALUES ("
+              + i
+              + ", '"
+              + given
+              + "', '"
+              + family.replace("'", "''")
+              + "', '"
+              + local(i / 8 % 7, given, family, ".")
+              + i
+              + "@site.example', '"
+              + local(i / 56 % 7, given, family, "_")
+              + i
+              + "', 'OR"
+              + (10 + i % 5)
+              + " "
+              + (1 + i % 9)
+              + "AB', 'Town"
+              + i % 5
+              + "')");
+    }
+    sandbox.write("yemble.yaml", Sandbox.PROJECT);
+    sandbox.key(Sandbox.KEY);
+  }
+
+  @Test
+  void surveyWritesTheRulesOnceAndAddressesFollowTheNamesOfTheirRow() throws Exception {
+    Program.Result survey = sandbox.yemble("survey");
+    assertThat(survey.all()).contains("guest.email: { follow-names: true }");
+    assertThat(sandbox.yemble("survey").all()).doesNotContain("Written into");
+    assertThat(sandbox.read("yemble.yaml")).containsOnlyOnce("guest.email:");
+    sandbox.yemble("register", "mask", "guest.login", "--as", "username");
+    sandbox.yemble("register", "mask", "guest.postcode", "--as", "postcode");
+    sandbox.yemble("register", "mask", "guest.city", "--as", "city");
+    sandbox.yemble("register", "mask", "guest.first_name", "--as", "given-name");
+    sandbox.yemble("register", "mask", "guest.last_name", "--as", "family-name");
+    assertThat(sandbox.yemble("survey").all()).contains("guest.city: { keyed-by: postcode }");
+    assertThat(sandbox.read("yemble.yaml")).contains("guest.login: { follow-names: true }");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+
+    List<List<Object>> rows =
+        sandbox.query("dev.db", "SELECT id, first_name, last_name, email, login FROM guest");
+    assertThat(rows).hasSize(400);
+    for (List<Object> row : rows) {
+      int i = ((Number) row.get(0)).intValue();
+      String given = (String) row.get(1);
+      String family = (String) row.get(2);
+      assertThat(((String) row.get(3)).replaceAll("[0-9]+\\.[a-z0-9]{8}@.*", ""))
+          .as("%s of %s %s", row.get(3), given, family)
+          .isEqualTo(local(i / 8 % 7, given, family, "."));
+      assertThat(((String) row.get(4)).replaceAll("[0-9]+_[a-z0-9]{6}$", ""))
+          .as("%s of %s %s", row.get(4), given, family)
+          .isEqualTo(local(i / 56 % 7, given, family, "_"));
+    }
+    assertThat(
+            sandbox.query(
+                "dev.db",
+                "SELECT substr(postcode, 1, 4) FROM guest GROUP BY 1"
+                    + " HAVING count(DISTINCT city) > 1"))
+        .isEmpty();
+  }
+}

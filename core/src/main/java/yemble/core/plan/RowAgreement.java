@@ -1,0 +1,102 @@
+package yemble.core.plan;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import yemble.core.kind.Kinds;
+import yemble.core.kind.Traits;
+import yemble.core.mask.MaskRule;
+import yemble.core.name.ColumnName;
+import yemble.core.schema.Link;
+import yemble.core.schema.Schema;
+import yemble.core.schema.Table;
+
+/**
+ * The rules by which the masked columns of a row agree: addresses and logins follow the names
+ * beside them, towns and regions the postal code. Proposed for masked columns of no link that no
+ * rule of the project speaks of; without them a value is a function of itself.
+ */
+public final class RowAgreement {
+  private RowAgreement() {}
+
+  /** A rule that is proposed. */
+  public sealed interface Proposed {
+    ColumnName column();
+  }
+
+  /** An address or a login is made of the names beside it. */
+  public record Follows(ColumnName column) implements Proposed {}
+
+  /**
+   * A place belongs to the postal code beside it.
+   *
+   * @param by the name of that column
+   */
+  public record KeyedBy(ColumnName column, String by) implements Proposed {}
+
+  /**
+   * What is proposed for a database.
+   *
+   * @param links declared ones and the project's
+   */
+  public static List<Proposed> of(
+      Schema schema, List<Link> links, Decisions decisions, ColumnRules rules) {
+    Set<ColumnName> linked = new HashSet<>();
+    for (Link link : links) {
+      link.childColumns().forEach(column -> linked.add(new ColumnName(link.child(), column)));
+      link.parentColumns().forEach(column -> linked.add(new ColumnName(link.parent(), column)));
+    }
+    List<Proposed> proposed = new ArrayList<>();
+    for (Table table : schema.tables()) {
+      TablePlan plan = Plan.loose(table, decisions, rules);
+      for (int position : plan.masked()) {
+        TablePlan.ColumnPlan column = plan.columns().get(position);
+        ColumnName name = table.name(column.column());
+        if (linked.contains(name) || rules.speakOf(name) || isSaid(column.rule())) {
+          continue;
+        }
+        Traits traits = Kinds.BUILT_IN.traits(column.kind());
+        if (traits.ofNames() && hasNames(plan)) {
+          proposed.add(new Follows(name));
+        } else if (traits.area() == Traits.Area.WITHIN) {
+          String code = code(plan, column.column().name());
+          if (!code.isEmpty()) {
+            proposed.add(new KeyedBy(name, code));
+          }
+        }
+      }
+    }
+    return proposed;
+  }
+
+  /** Whether the rule of a column's kind leaves nothing to propose. */
+  private static boolean isSaid(MaskRule rule) {
+    return !rule.steps().isEmpty() || rule.followNames() != null || !rule.keyedBy().isEmpty();
+  }
+
+  private static boolean hasNames(TablePlan plan) {
+    return plan.columns().stream()
+        .anyMatch(column -> column.masked() && Kinds.BUILT_IN.isName(column.kind()));
+  }
+
+  /** The masked column of postal codes that is called most like a column; empty without one. */
+  private static String code(TablePlan plan, String column) {
+    return plan.columns().stream()
+        .filter(other -> other.masked())
+        .filter(other -> Kinds.BUILT_IN.traits(other.kind()).area() == Traits.Area.CODE)
+        .map(other -> other.column().name())
+        .max(Comparator.comparingInt(other -> alike(column, other)))
+        .orElse("");
+  }
+
+  /** How many letters two names begin alike with. */
+  private static int alike(String one, String other) {
+    int at = 0;
+    while (at < Math.min(one.length(), other.length()) && one.charAt(at) == other.charAt(at)) {
+      at++;
+    }
+    return at;
+  }
+}
