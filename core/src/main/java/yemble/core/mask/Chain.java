@@ -14,6 +14,11 @@ record Chain(List<Mask> masks) implements Mask {
   }
 
   @Override
+  public boolean leavesBlanks() {
+    return masks.stream().allMatch(Mask::leavesBlanks);
+  }
+
+  @Override
   public boolean mayMeet() {
     return masks.stream().anyMatch(Mask::mayMeet);
   }

@@ -7,6 +7,11 @@ package yemble.core.mask;
  */
 public record Constant(String value) implements Mask {
   @Override
+  public boolean leavesBlanks() {
+    return false;
+  }
+
+  @Override
   public boolean keepsDifferent() {
     return false;
   }

@@ -19,6 +19,14 @@ public interface Mask {
   boolean keepsDifferent();
 
   /**
+   * Whether blanks behind a value are none of it: then they stay, and the mask never sees them. A
+   * value that a column pads stays as long as it is, where what it becomes has room for that.
+   */
+  default boolean leavesBlanks() {
+    return true;
+  }
+
+  /**
    * Whether two different values may meet, be it with the smallest chance: then columns that must
    * not hold a value twice are looked at before they are loaded.
    */

@@ -24,6 +24,8 @@ import yemble.core.mask.device.Device;
 import yemble.core.mask.device.HexDigits;
 import yemble.core.mask.device.IpAddress;
 import yemble.core.mask.device.VehicleNumber;
+import yemble.core.mask.health.BloodGroup;
+import yemble.core.mask.health.DiagnosisCode;
 import yemble.core.mask.money.BankCode;
 import yemble.core.mask.money.CardExpiry;
 import yemble.core.mask.money.CardNumber;
@@ -61,8 +63,11 @@ import yemble.core.row.Empty;
  * mask is made of is made anew {@linkplain #within within} that scope, under that key.
  */
 public final class Masks {
-  /** Lists whose short entries are codes of countries. */
-  private static final Set<String> OF_COUNTRIES = Set.of("countries", "nationalities");
+  /** The list whose short entries are codes of countries. */
+  private static final String OF_COUNTRIES = "nationalities";
+
+  /** The list whose codes are those of illnesses. */
+  private static final String OF_DIAGNOSES = "diagnoses";
 
   /** What makes each mask, by its name, for the scope of a kind. */
   private static final Map<String, BiFunction<Masks, String, Mask>> MAKERS =
@@ -88,6 +93,8 @@ public final class Masks {
           Map.entry("street-address", (masks, scope) -> Places.streets(masks.prf(scope))),
           Map.entry("postcode", (masks, scope) -> new Postcode(masks.prf(scope), masks.shape())),
           Map.entry("city", (masks, scope) -> Places.towns(masks.prf(scope))),
+          Map.entry(
+              "blood-group", (masks, scope) -> new BloodGroup(masks.prf(scope), masks.shape())),
           Map.entry("card-number", (masks, scope) -> masks.cardNumber(scope)),
           Map.entry(
               "card-expiry", (masks, scope) -> new CardExpiry(masks.prf(scope), masks.shape())),
@@ -351,7 +358,10 @@ public final class Masks {
       return MAKERS.get(mask).apply(this, kind);
     }
     String list = mask.substring(Kind.LIST.length());
-    Mask codes = OF_COUNTRIES.contains(list) ? new CountryCode(prf("country"), shape()) : shape();
+    Mask codes =
+        list.equals(OF_COUNTRIES)
+            ? new CountryCode(prf("country"), shape())
+            : list.equals(OF_DIAGNOSES) ? new DiagnosisCode(prf(kind), shape()) : shape();
     return new FromList(prf(kind), list, codes);
   }
 

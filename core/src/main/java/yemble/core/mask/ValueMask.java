@@ -38,7 +38,7 @@ public final class ValueMask {
     if (value instanceof byte[] blob) {
       return bytes(blob);
     }
-    String masked = mask.apply(Values.text(value));
+    String masked = text(Values.text(value));
     if (masked == null) {
       return null;
     }
@@ -46,6 +46,23 @@ public final class ValueMask {
       return asLong(masked);
     }
     return value instanceof Double ? asDouble(masked) : masked;
+  }
+
+  /** A text with the blanks behind it, as many as its column pads it with. */
+  private String text(String text) {
+    int end = text.length();
+    while (end > 0 && text.charAt(end - 1) == ' ') {
+      end--;
+    }
+    if (end == text.length() || end == 0 || !mask.leavesBlanks()) {
+      return mask.apply(text);
+    }
+    String masked = mask.apply(text.substring(0, end));
+    if (masked == null) {
+      return null;
+    }
+    int blanks = text.length() - end > 1 ? text.length() - masked.length() : 1;
+    return masked + " ".repeat(Math.max(0, blanks));
   }
 
   /** Bytes that hold a text are masked as that; others lose all but their length. */

@@ -6,9 +6,11 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.apache.commons.validator.routines.checkdigit.IBANCheckDigit;
 import org.apache.commons.validator.routines.checkdigit.LuhnCheckDigit;
 import org.junit.jupiter.api.Test;
@@ -309,15 +311,65 @@ class MoreMasksTest {
     assertThat(all).hasSize(10);
   }
 
+  @ParameterizedTest
+  @CsvSource({
+    "marital-status, verheiratet, ledig verheiratet geschieden verwitwet getrennt getrennt|lebend",
+    "marital-status, MARIÉE, MARIÉE DIVORCÉE VEUVE SÉPARÉE PACSÉE",
+    "marital-status, mariee, mariee divorcee veuve separee pacsee",
+    "marital-status, W, S M D W",
+    "marital-status, Div, Sin Mar Div Wid Sep",
+    "sexual-orientation, GAY, GAY LES BIS HET ASE PAN STR",
+    "sexual-orientation, gay, straight gay lesbian bisexual asexual pansexual queer",
+    "religion, Evangelisch, Katholisch Evangelisch Orthodox Muslimisch Jüdisch Buddhistisch Hinduistisch Konfessionslos",
+    "blood-group, AB+, A+ A- B+ B- AB+ AB-",
+    "blood-group, o+, o+ o-",
+    "blood-group, B POS, A|POS A|NEG B|POS B|NEG AB|POS AB|NEG",
+    "blood-group, A Rh−, A|Rh+ A|Rh− B|Rh+ B|Rh− AB|Rh+ AB|Rh−"
+  })
+  void aWordOfAClosedListBecomesAnotherOfItInItsSpelling(String kind, String word, String list) {
+    List<String> entries =
+        Stream.of(list.split(" ")).map(entry -> entry.replace('|', ' ')).toList();
+    Set<String> all = new HashSet<>();
+    for (int i = 0; i < 20; i++) {
+      String masked = new Masks(SecretKey.random(), LocalDate.EPOCH).of(kind).apply(word);
+      assertThat(entries).contains(masked);
+      all.add(masked);
+    }
+    assertThat(all).doesNotContain(word).hasSizeGreaterThan(entries.size() > 2 ? 1 : 0);
+  }
+
+  @ParameterizedTest
+  @CsvSource({"marital-status, 'M    '", "city, 'Skerrow '", "email, 'o@site.example '"})
+  void blanksBehindAValueStay(String kind, String padded) {
+    String masked = (String) masks.values(kind).apply(padded);
+    String alone = (String) masks.values(kind).apply(padded.strip());
+    assertThat(masked).startsWith(alone).endsWith(" ");
+    assertThat(masked.length()).isEqualTo(Math.max(padded.length(), alone.length() + 1));
+  }
+
+  @Test
+  void aCodeOfAnIllnessStaysInItsChapterAndIsABijection() {
+    Mask diagnosis = masks.of("diagnosis");
+    Set<String> seen = new HashSet<>();
+    for (int i = 0; i < 100; i++) {
+      String code = String.format("J%02d", i);
+      String masked = diagnosis.apply(code + ".1");
+      assertThat(masked).matches("J[0-9]{2}\\.1");
+      assertThat(seen.add(masked)).isTrue();
+    }
+    assertThat(diagnosis.apply("e11")).matches("e[0-9]{2}");
+    assertThat(diagnosis.apply("250.00")).matches("2[4-7][0-9]\\.00");
+  }
+
   @Test
   void aCountryCodeBecomesThatOfAnotherCountryInBothLengths() {
-    Mask country = masks.of("country");
+    Mask country = masks.of("nationality");
     Set<String> all = new HashSet<>();
     for (String code : Vocabularies.load("country-codes")) {
       String two = country.apply(code.substring(0, 2));
       String three = country.apply(code.substring(2));
       assertThat(Vocabularies.load("country-codes")).contains(two + three);
-      assertThat(masks.of("nationality").apply(code.substring(0, 2))).isEqualTo(two);
+      assertThat(masks.of("country").apply(code)).isEqualTo(code);
       assertThat(country.apply(code.substring(0, 2).toLowerCase())).isEqualTo(two.toLowerCase());
       all.add(two);
     }

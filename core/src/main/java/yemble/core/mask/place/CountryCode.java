@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Map;
 import yemble.core.crypto.Permutation;
 import yemble.core.crypto.Prf;
-import yemble.core.mask.Mask;
+import yemble.core.mask.CodeMask;
 import yemble.core.mask.money.Iban;
 import yemble.core.mask.shape.Shape;
 import yemble.core.vocabulary.Vocabularies;
@@ -16,7 +16,7 @@ import yemble.core.vocabulary.Vocabularies;
  *
  * <p>Normal form: capitals. A bijection on the codes of one length.
  */
-public final class CountryCode implements Mask {
+public final class CountryCode implements CodeMask {
   private static final List<String> CODES = Vocabularies.load("country-codes");
   private static final int SHORT = 2;
 
@@ -44,7 +44,7 @@ public final class CountryCode implements Mask {
     return number == null ? other(text) : Iban.inFormat(text, moved(text, number));
   }
 
-  /** Whether a text is such a code. */
+  @Override
   public boolean isOne(String text) {
     return numbers.containsKey(Iban.normal(text));
   }

@@ -47,7 +47,7 @@ public final class NameForm {
   }
 
   /** In lower case and Latin, without accents and apostrophes; other letters are spelled out. */
-  private static String unaccented(String word) {
+  public static String unaccented(String word) {
     String lower = Script.of(word).latin(Letters.lower(word));
     if (isPlain(lower)) {
       return lower;

@@ -22,6 +22,11 @@ final class FillerMask implements Mask {
   }
 
   @Override
+  public boolean leavesBlanks() {
+    return false;
+  }
+
+  @Override
   public boolean keepsDifferent() {
     return false;
   }

@@ -34,6 +34,11 @@ final class OwnWork implements Mask {
   }
 
   @Override
+  public boolean leavesBlanks() {
+    return false;
+  }
+
+  @Override
   public boolean keepsDifferent() {
     return mask.keepsDifferent();
   }

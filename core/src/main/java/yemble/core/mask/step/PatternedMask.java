@@ -27,6 +27,11 @@ final class PatternedMask implements Mask {
 
   /** Different texts that match stay different; others may meet by chance. */
   @Override
+  public boolean leavesBlanks() {
+    return false;
+  }
+
+  @Override
   public boolean keepsDifferent() {
     return patterns.stream()
         .allMatch(pattern -> pattern.count().compareTo(BigInteger.ONE.shiftLeft(40)) > 0);

@@ -30,6 +30,11 @@ public final class TokenMask implements Mask {
   }
 
   @Override
+  public boolean leavesBlanks() {
+    return false;
+  }
+
+  @Override
   public boolean keepsDifferent() {
     return true;
   }

@@ -111,6 +111,11 @@ public final class FreeText implements Mask {
   }
 
   @Override
+  public boolean leavesBlanks() {
+    return false;
+  }
+
+  @Override
   public boolean keepsDifferent() {
     return false;
   }

@@ -42,6 +42,11 @@ public final class JsonText implements Mask {
   }
 
   @Override
+  public boolean leavesBlanks() {
+    return false;
+  }
+
+  @Override
   public boolean keepsDifferent() {
     return false;
   }

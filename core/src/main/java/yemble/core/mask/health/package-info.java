@@ -1,0 +1,2 @@
+/** Masks of what is said of a person's health. */
+package yemble.core.mask.health;
