@@ -116,4 +116,41 @@ class AgreementIT {
                     + " HAVING count(DISTINCT city) > 1"))
         .isEmpty();
   }
+
+  @Test
+  void aColumnThatCanHoldNothingElseStaysAmongItsOwnValues() throws Exception {
+    sandbox.sql("live.db", "DROP TABLE guest");
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE donor (id INTEGER PRIMARY KEY, blood TEXT CHECK (blood IN ('A1','A2','B1','?')),"
+            + " deck TEXT CHECK (deck IN ('upper','lower','sun')))");
+    for (int i = 0; i < 60; i++) {
+      sandbox.sql(
+          "live.db",
+          "INSERT INTO donor VALUES ("
+              + i
+              + ", '"
+              + new String[] {"A1", "A2", "B1", "?"}[i % 4]
+              + "', '"
+              + new String[] {"upper", "lower", "sun"}[i % 3]
+              + "')");
+    }
+    sandbox.register("live.db", java.util.Map.of("donor.blood", "blood-group", "donor.deck", ""));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(
+            sandbox.query(
+                "dev.db",
+                "SELECT count(DISTINCT blood), count(DISTINCT deck), sum(blood = '?'),"
+                    + " sum((id % 4 = 0) = (blood = 'A1')), sum((id % 3 = 0) = (deck = 'upper'))"
+                    + " FROM donor WHERE id % 4 = 3 OR blood IN ('A1','A2','B1')"))
+        .allSatisfy(
+            row -> {
+              assertThat(row.subList(0, 3))
+                  .extracting(Object::toString)
+                  .containsExactly("4", "3", "15");
+              assertThat(((Number) row.get(3)).intValue()).isLessThan(60);
+              assertThat(((Number) row.get(4)).intValue()).isLessThan(60);
+            });
+  }
 }

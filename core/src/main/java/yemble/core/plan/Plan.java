@@ -5,9 +5,12 @@ import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import yemble.core.kind.Kinds;
 import yemble.core.mask.MaskRule;
+import yemble.core.mask.step.Among;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.pin.PinnedRows;
@@ -18,6 +21,7 @@ import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.row.RowSet;
 import yemble.core.schema.Column;
+import yemble.core.schema.Outline;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
 import yemble.core.store.Reader;
@@ -26,6 +30,9 @@ import yemble.core.subset.Rule;
 
 /** What a job does to every column: made from the register, checked against the links. */
 public final class Plan {
+  /** Of two values one could but become the other. */
+  private static final int FEWEST = 3;
+
   private final Schema schema;
   private final Request request;
   private final Pins pins;
@@ -82,10 +89,14 @@ public final class Plan {
     return new TablePlan(table, columns);
   }
 
-  /** The same with the values that masks draw from, read from the source. */
+  /**
+   * The same with the values that masks draw from, read from the source: those of the column where
+   * a rule says so, and those that are all a column can hold where no rule says anything.
+   */
   public Plan withValues(Reader source) {
     Plan plan = new Plan(schema, request, pins);
-    tables.forEach((name, table) -> plan.tables.put(name, withValues(source, table)));
+    Outline outline = source.outline();
+    tables.forEach((name, table) -> plan.tables.put(name, withValues(source, outline, table)));
     return plan;
   }
 
@@ -165,7 +176,8 @@ public final class Plan {
     return RowMentions.mentionable(this, table);
   }
 
-  private static TablePlan withValues(Reader source, TablePlan table) {
+  private TablePlan withValues(Reader source, Outline outline, TablePlan table) {
+    Optional<Outline.TableOutline> known = outline.table(table.table().name());
     return new TablePlan(
         table.table(),
         table.columns().stream()
@@ -175,8 +187,26 @@ public final class Plan {
                         ? column.with(
                             ColumnValues.known(
                                 source, table.table(), column.column(), column.rule()))
-                        : column)
+                        : known.map(of -> amongItsOwn(table.table(), of, column)).orElse(column))
             .toList());
+  }
+
+  /**
+   * A column of no link, with the values that are all it can hold, if its kind has no closer mask.
+   */
+  private TablePlan.ColumnPlan amongItsOwn(
+      Table table, Outline.TableOutline outline, TablePlan.ColumnPlan column) {
+    boolean open =
+        column.masked()
+            && column.rule().steps().isEmpty()
+            && !column.isText()
+            && !column.isJson()
+            && !Kinds.BUILT_IN.of(column.kind()).map(kind -> kind.original().stays()).orElse(false)
+            && !request.isLinked(table.name(), column.column().name());
+    List<String> labels = open ? Domains.of(outline, column.column()) : List.of();
+    return labels.size() < FEWEST
+        ? column
+        : column.with(column.rule().withSteps(List.of(new Among(column.kind(), labels))));
   }
 
   public Schema schema() {

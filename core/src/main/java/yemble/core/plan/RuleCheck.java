@@ -13,7 +13,6 @@ import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.subset.Request;
-import yemble.core.subset.Rule;
 
 /** Whether the rules of a table's columns can hold for them, as far as the schema tells. */
 final class RuleCheck {
@@ -129,16 +128,7 @@ final class RuleCheck {
   }
 
   private boolean isLinked(String column) {
-    for (Rule rule : request.rules()) {
-      if (!rule.cut()
-          && ((rule.link().child().equals(table.name())
-                  && rule.link().childColumns().contains(column))
-              || (rule.link().parent().equals(table.name())
-                  && rule.link().parentColumns().contains(column)))) {
-        return true;
-      }
-    }
-    return false;
+    return request.isLinked(table.name(), column);
   }
 
   private void known(MaskRule rule, String written) {

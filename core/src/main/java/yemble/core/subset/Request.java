@@ -38,6 +38,17 @@ public record Request(
     rules = List.copyOf(rules);
   }
 
+  /** Whether a column is part of a link that is not cut. */
+  public boolean isLinked(TableName table, String column) {
+    return rules.stream()
+        .filter(rule -> !rule.cut())
+        .map(Rule::link)
+        .anyMatch(
+            link ->
+                (link.child().equals(table) && link.childColumns().contains(column))
+                    || (link.parent().equals(table) && link.parentColumns().contains(column)));
+  }
+
   /** Whether the job takes everything. */
   public boolean everything() {
     return picks.isEmpty() && amount.isEmpty();
