@@ -13,6 +13,7 @@ import java.util.Arrays;
 public abstract class Permutation {
   private static final int SMALLEST_FF1 = 1_000_000;
   private static final int INDEX_BITS = 20;
+  private static final long LARGEST_NETWORK = 10_000_000_000L;
 
   private Permutation() {}
 
@@ -27,6 +28,16 @@ public abstract class Permutation {
     Permutation made =
         size < SMALLEST_FF1 ? new Table(quiet, (int) size, tweak) : new Cipher(quiet, size, tweak);
     return prf.trace() == null ? made : new Traced(made, prf.trace(), tweak, size);
+  }
+
+  /**
+   * The same for those who walk long cycles: from a million up to ten thousand millions a network
+   * of rounds, see {@link Network}, whose steps need no cipher.
+   */
+  static Permutation walking(Prf prf, long size, String tweak) {
+    return size < SMALLEST_FF1 || size > LARGEST_NETWORK || prf.isKeyed()
+        ? of(prf, size, tweak)
+        : new Network(prf.untraced(), size, tweak);
   }
 
   /** Where a number from 0 to size - 1 goes. */
@@ -93,6 +104,47 @@ public abstract class Permutation {
     @Override
     public long of(long number) {
       return image[(int) number];
+    }
+  }
+
+  /**
+   * A Feistel network of eight rounds over two parts of about the square root of the size (Luby and
+   * Rackoff, "How to construct pseudorandom permutations from pseudorandom functions", 1988), whose
+   * round functions are tables of numbers drawn from the PRF; walked until it lands inside.
+   */
+  private static final class Network extends Permutation {
+    private static final int ROUNDS = 8;
+
+    private final long size;
+    private final int width;
+    private final int[][] rounds = new int[ROUNDS][];
+
+    Network(Prf prf, long size, String tweak) {
+      this.size = size;
+      this.width = (int) Math.ceil(Math.sqrt(size));
+      for (int i = 0; i < ROUNDS; i++) {
+        Draw draw = prf.draw(tweak + "/" + i);
+        rounds[i] = new int[width];
+        for (int j = 0; j < width; j++) {
+          rounds[i][j] = draw.below(width);
+        }
+      }
+    }
+
+    @Override
+    public long of(long number) {
+      long next = number;
+      do {
+        int left = (int) (next / width);
+        int right = (int) (next % width);
+        for (int[] round : rounds) {
+          int sum = left + round[right];
+          left = right;
+          right = sum < width ? sum : sum - width;
+        }
+        next = (long) left * width + right;
+      } while (next >= size);
+      return next;
     }
   }
 

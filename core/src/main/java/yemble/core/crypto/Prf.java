@@ -146,6 +146,11 @@ public final class Prf {
     return Permutation.of(this, size, tweak);
   }
 
+  /** The same for those who walk long cycles, where a step must cost little. */
+  public Permutation walking(long size, String tweak) {
+    return Permutation.walking(this, size, tweak);
+  }
+
   /**
    * A number from 0 to {@code bound - 1} for a text: its first eight bytes as an unsigned number,
    * times the bound, divided by 2^64; for bounds above 2^61 the remainder by it.

@@ -1,7 +1,6 @@
 package yemble.core.digits;
 
-import java.time.DateTimeException;
-import java.time.LocalDate;
+import java.time.YearMonth;
 import org.apache.commons.validator.routines.checkdigit.LuhnCheckDigit;
 import org.apache.commons.validator.routines.checkdigit.VerhoeffCheckDigit;
 
@@ -76,15 +75,19 @@ public final class CheckDigits {
   }
 
   public static boolean day(int year, int month, int day) {
-    try {
-      return LocalDate.of(year, month, day).getYear() == year;
-    } catch (DateTimeException e) {
-      return false;
-    }
+    return month >= 1
+        && month <= 12
+        && day >= 1
+        && day <= 31
+        && day <= YearMonth.of(year, month).lengthOfMonth();
   }
 
   public static int number(String text, int from, int length) {
-    return Integer.parseInt(text.substring(from, from + length));
+    int number = 0;
+    for (int i = from; i < from + length; i++) {
+      number = number * 10 + digit(text, i);
+    }
+    return number;
   }
 
   public static String wrongUnless(boolean right) {

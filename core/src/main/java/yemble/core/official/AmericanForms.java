@@ -15,6 +15,8 @@ import java.util.List;
 
 /** The official numbers of the Americas. */
 final class AmericanForms {
+  private static final String CHILEAN = "0123456789K";
+
   private AmericanForms() {}
 
   static NumberForm american() {
@@ -71,56 +73,68 @@ final class AmericanForms {
 
   static NumberForm argentine() {
     return NumberForm.of(
-        TAX,
-        "AR",
-        "CUIT or CUIL",
-        "AFIP: modulus 11, weights 5 4 3 2 7 6 5 4 3 2",
-        "(?:20|23|24|27|30|33|34)[0-9]{9}",
-        "[0-9]{2}-?[0-9]{8}-?[0-9]",
-        s ->
-            wrongUnless(
-                (11 - weighted(s, 5, 4, 3, 2, 7, 6, 5, 4, 3, 2) % 11) % 11 == digit(s, 10)));
+            TAX,
+            "AR",
+            "CUIT or CUIL",
+            "AFIP: modulus 11, weights 5 4 3 2 7 6 5 4 3 2",
+            "(?:20|23|24|27|30|33|34)[0-9]{9}",
+            "[0-9]{2}-?[0-9]{8}-?[0-9]",
+            s ->
+                wrongUnless(
+                    (11 - weighted(s, 5, 4, 3, 2, 7, 6, 5, 4, 3, 2) % 11) % 11 == digit(s, 10)))
+        .solved(12, "[23][03467][0-9]{9}", places(2, 10), 10, Permuted.DIGITS, (way, asOf) -> way);
   }
 
   static NumberForm chilean() {
     return NumberForm.of(
-        NATIONAL,
-        "CL",
-        "RUT",
-        "Registro Civil: modulus 11, the check digit may be a K",
-        "[0-9]{7,8}[0-9K]",
-        "[0-9]{1,2}\\.?[0-9]{3}\\.?[0-9]{3}-[0-9Kk]",
-        s -> {
-          int sum = 0;
-          for (int i = s.length() - 2, weight = 2;
-              i >= 0;
-              i--, weight = weight == 7 ? 2 : weight + 1) {
-            sum += digit(s, i) * weight;
-          }
-          return wrongUnless("0K987654321".charAt(sum % 11) == s.charAt(s.length() - 1));
-        });
+            NATIONAL,
+            "CL",
+            "RUT",
+            "Registro Civil: modulus 11, the check digit may be a K",
+            "[0-9]{7,8}[0-9K]",
+            "[0-9]{1,2}\\.?[0-9]{3}\\.?[0-9]{3}-[0-9Kk]",
+            s -> {
+              int sum = 0;
+              for (int i = s.length() - 2, weight = 2;
+                  i >= 0;
+                  i--, weight = weight == 7 ? 2 : weight + 1) {
+                sum += digit(s, i) * weight;
+              }
+              return wrongUnless("0K987654321".charAt(sum % 11) == s.charAt(s.length() - 1));
+            })
+        .solved(16, "[0-9]{7}[0-9K]", places(0, 7), 7, CHILEAN, (way, asOf) -> way)
+        .solved(18, "[0-9]{8}[0-9K]", places(0, 8), 8, CHILEAN, (way, asOf) -> way);
   }
 
   static NumberForm mexican() {
     return NumberForm.of(
-        NATIONAL,
-        "MX",
-        "CURP",
-        "RENAPO, Instructivo normativo CURP",
-        "[A-Z]{4}[0-9]{6}[HMX][A-Z]{5}[0-9A-Z][0-9]",
-        "[A-Z]{4}[0-9]{6}[A-Z0-9]{8}",
-        AmericanForms::mexican);
+            NATIONAL,
+            "MX",
+            "CURP",
+            "RENAPO, Instructivo normativo CURP",
+            "[A-Z]{4}[0-9]{6}[HMX][A-Z]{5}[0-9A-Z][0-9]",
+            "[A-Z]{4}[0-9]{6}[A-Z0-9]{8}",
+            AmericanForms::mexican)
+        .solved(
+            3,
+            "[A-Z]{4}[0-9]{6}[HMX][A-Z]{5}[0-9A-Z][0-9]",
+            new int[] {0, 1, 2, 3, 13, 14, 15},
+            17,
+            Permuted.DIGITS,
+            (way, asOf) ->
+                way.born(Birth.at(4, 6, 8, text -> text.charAt(16) <= '9' ? 1900 : 2000)));
   }
 
   static NumberForm canadian() {
     return NumberForm.of(
-        NATIONAL,
-        "CA",
-        "social insurance number",
-        "Employment and Social Development Canada: Luhn; none begins with 8",
-        "[0-9]{9}",
-        "[0-9]{3}[- ][0-9]{3}[- ][0-9]{3}",
-        s -> s.charAt(0) == '8' ? NEVER_ISSUED : wrongUnless(luhn(s)));
+            NATIONAL,
+            "CA",
+            "social insurance number",
+            "Employment and Social Development Canada: Luhn; none begins with 8",
+            "[0-9]{9}",
+            "[0-9]{3}[- ][0-9]{3}[- ][0-9]{3}",
+            s -> s.charAt(0) == '8' ? NEVER_ISSUED : wrongUnless(luhn(s)))
+        .solved(18, "[0-79][0-9]{8}", places(1, 8), 8, Permuted.DIGITS, (way, asOf) -> way);
   }
 
   private static String mexican(String s) {

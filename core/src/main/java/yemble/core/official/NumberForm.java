@@ -2,8 +2,11 @@ package yemble.core.official;
 
 import java.time.LocalDate;
 import java.util.List;
+import java.util.function.BiFunction;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /**
  * A form of the numbers by which a state, a tax office or a health service knows a person: all that
@@ -69,6 +72,36 @@ public record NumberForm(
         written,
         check,
         asOf -> ways.apply(asOf).stream().map(way -> way.in(country)).toList());
+  }
+
+  /**
+   * The same, whose numbers can become others of one length with one check character, which is
+   * found by trying each.
+   *
+   * @param rank as of {@link Permuted}
+   * @param spelling what the numbers look like
+   * @param free the places that may become others
+   * @param checkAt the place of the check character; -1 for none
+   * @param letters the check characters
+   * @param as what else there is to say, as years of two digits are understood on a day
+   */
+  NumberForm solved(
+      int rank,
+      String spelling,
+      int[] free,
+      int checkAt,
+      String letters,
+      BiFunction<Permuted, LocalDate, Permuted> as) {
+    Predicate<String> isRight = text -> check.apply(text) == null;
+    int[] checks = checkAt < 0 ? new int[0] : new int[] {checkAt};
+    Permuted way =
+        Permuted.of(
+                rank, name, spelling, free, checks, new Permuted.Solved(checkAt, letters, isRight))
+            .letters(letters);
+    Function<LocalDate, List<Permuted>> before = permutations;
+    return permuted(
+        asOf ->
+            Stream.concat(before.apply(asOf).stream(), Stream.of(as.apply(way, asOf))).toList());
   }
 
   /** Null if a compact text (capitals and digits alone) is one; why not if it is of the form. */

@@ -107,7 +107,34 @@ public record Permuted(
 
   /** Whether it is right in every way. */
   public boolean isRight(String text) {
-    return fits(text) && text.equals(checked.apply(text));
+    return fits(text)
+        && (checked instanceof Solved solved
+            ? solved.isRight().test(text)
+            : text.equals(checked.apply(text)));
+  }
+
+  /**
+   * Finds the check character by trying each.
+   *
+   * @param at its place; -1 for none
+   * @param letters that it can be
+   * @param isRight whether a number is right
+   */
+  record Solved(int at, String letters, Predicate<String> isRight)
+      implements UnaryOperator<String> {
+    @Override
+    public String apply(String text) {
+      if (isRight.test(text)) {
+        return text;
+      }
+      for (int i = 0; at >= 0 && i < letters.length(); i++) {
+        String made = text.substring(0, at) + letters.charAt(i) + text.substring(at + 1);
+        if (isRight.test(made)) {
+          return made;
+        }
+      }
+      return null;
+    }
   }
 
   /** The places from one on, up to another. */
@@ -118,6 +145,11 @@ public record Permuted(
   /** A number with its last character replaced; null for a check value that has none. */
   static String last(String text, int check) {
     return check > 9 ? null : text.substring(0, text.length() - 1) + check;
+  }
+
+  /** Whether digits that begin at a place lie in the same half of all. */
+  static boolean sameHalf(String before, String after, int at) {
+    return digit(before, at) < 5 == digit(after, at) < 5;
   }
 
   static boolean sameParity(String before, String after, int at) {

@@ -17,6 +17,8 @@ import java.util.List;
 /** The official numbers of southern Europe and Turkey. */
 final class SouthernForms {
   private static final String SPANISH = "TRWAGMYFPDXBNJZSQVHLCKE";
+  private static final String LETTERS = "LMNPQRSTUV";
+  private static final int[] REPLACED = {6, 7, 9, 10, 12, 13, 14};
   private static final String MONTHS = "ABCDEHLMPRST";
 
   private SouthernForms() {}
@@ -30,7 +32,7 @@ final class SouthernForms {
             "[A-Z]{6}[0-9LMNPQRSTUV]{2}[ABCDEHLMPRST][0-9LMNPQRSTUV]{2}[A-Z][0-9LMNPQRSTUV]{3}[A-Z]",
             "[A-Za-z]{6} ?[0-9A-Za-z]{5} ?[A-Za-z][0-9A-Za-z]{3}[A-Za-z]",
             s -> wrongUnless(s.equals(italianChecked(s))))
-        .permuted(asOf -> List.of(permutedItalian(asOf)));
+        .permuted(asOf -> List.of(permutedItalian(asOf), permutedReplaced(asOf)));
   }
 
   /** The letters of the name become others, vowels vowels; they know nothing of the masked name. */
@@ -67,6 +69,45 @@ final class SouthernForms {
             });
   }
 
+  /** Digits that are letters, since somebody has the same number; these stay letters. */
+  private static Permuted permutedReplaced(LocalDate asOf) {
+    Birth digits = permutedItalian(asOf).birth();
+    return Permuted.of(
+            1,
+            "codice fiscale with letters for digits",
+            "[A-Z]{6}[0-9LMNPQRSTUV]{2}[A-EHLMPR-T][0-9LMNPQRSTUV]{2}[A-Z][0-9LMNPQRSTUV]{3}[A-Z]",
+            places(0, 6),
+            places(15, 16),
+            SouthernForms::italianChecked)
+        .letters("ABCDEFGHIJKLMNOPQRSTUVWXYZ")
+        .born(
+            new Birth() {
+              @Override
+              public LocalDate read(String text) {
+                return digits.read(withDigits(text));
+              }
+
+              @Override
+              public String write(String text, LocalDate day) {
+                char[] out = digits.write(withDigits(text), day).toCharArray();
+                for (int at : REPLACED) {
+                  boolean letter = text.charAt(at) > '9';
+                  out[at] = letter ? LETTERS.charAt(out[at] - '0') : out[at];
+                }
+                return new String(out);
+              }
+            });
+  }
+
+  private static String withDigits(String text) {
+    char[] out = text.toCharArray();
+    for (int at : REPLACED) {
+      int digit = LETTERS.indexOf(out[at]);
+      out[at] = digit < 0 ? out[at] : (char) ('0' + digit);
+    }
+    return new String(out);
+  }
+
   static NumberForm spanish() {
     return NumberForm.of(
             NATIONAL,
@@ -97,47 +138,68 @@ final class SouthernForms {
 
   static NumberForm portuguese() {
     return NumberForm.of(
-        TAX,
-        "PT",
-        "NIF",
-        "Autoridade Tributária: modulus 11, weights 9 to 2",
-        "[1-35689][0-9]{8}",
-        "[0-9]{3} ?[0-9]{3} ?[0-9]{3}",
-        s -> {
-          int rest = weighted(s, 9, 8, 7, 6, 5, 4, 3, 2) % 11;
-          return wrongUnless((rest < 2 ? 0 : 11 - rest) == digit(s, 8));
-        });
+            TAX,
+            "PT",
+            "NIF",
+            "Autoridade Tributária: modulus 11, weights 9 to 2",
+            "[1-35689][0-9]{8}",
+            "[0-9]{3} ?[0-9]{3} ?[0-9]{3}",
+            s -> {
+              int rest = weighted(s, 9, 8, 7, 6, 5, 4, 3, 2) % 11;
+              return wrongUnless((rest < 2 ? 0 : 11 - rest) == digit(s, 8));
+            })
+        .solved(18, "[1-35689][0-9]{8}", places(1, 8), 8, Permuted.DIGITS, (way, asOf) -> way);
   }
 
   static NumberForm turkish() {
     return NumberForm.of(
-        NATIONAL,
-        "TR",
-        "identity number",
-        "Nüfus ve Vatandaşlık İşleri",
-        "[1-9][0-9]{10}",
-        ELEVEN,
-        s -> {
-          int odd = digit(s, 0) + digit(s, 2) + digit(s, 4) + digit(s, 6) + digit(s, 8);
-          int even = digit(s, 1) + digit(s, 3) + digit(s, 5) + digit(s, 7);
-          int tenth = Math.floorMod(odd * 7 - even, 10);
-          return wrongUnless(
-              tenth == digit(s, 9) && (odd + even + digit(s, 9)) % 10 == digit(s, 10));
-        });
+            NATIONAL,
+            "TR",
+            "identity number",
+            "Nüfus ve Vatandaşlık İşleri",
+            "[1-9][0-9]{10}",
+            ELEVEN,
+            s -> wrongUnless(s.equals(turkishChecked(s))))
+        .permuted(
+            asOf ->
+                List.of(
+                    Permuted.of(
+                        9,
+                        "identity number",
+                        "[1-9][0-9]{10}",
+                        places(0, 9),
+                        places(9, 11),
+                        SouthernForms::turkishChecked)));
+  }
+
+  private static String turkishChecked(String s) {
+    int odd = digit(s, 0) + digit(s, 2) + digit(s, 4) + digit(s, 6) + digit(s, 8);
+    int even = digit(s, 1) + digit(s, 3) + digit(s, 5) + digit(s, 7);
+    int tenth = Math.floorMod(odd * 7 - even, 10);
+    return s.substring(0, 9) + tenth + (odd + even + tenth) % 10;
   }
 
   static NumberForm greek() {
     return NumberForm.of(
-        NATIONAL,
-        "GR",
-        "AMKA",
-        "Law 3655/2008: day of birth, Luhn over all",
-        ELEVEN,
-        ELEVEN,
-        s ->
-            day(s.substring(4, 6) + s.substring(2, 4) + s.substring(0, 2), 0)
-                ? wrongUnless(luhn(s))
-                : NO_DAY);
+            NATIONAL,
+            "GR",
+            "AMKA",
+            "Law 3655/2008: day of birth, Luhn over all",
+            ELEVEN,
+            ELEVEN,
+            s ->
+                day(s.substring(4, 6) + s.substring(2, 4) + s.substring(0, 2), 0)
+                    ? wrongUnless(luhn(s))
+                    : NO_DAY)
+        .solved(
+            11,
+            "[0-9]{11}",
+            places(6, 10),
+            10,
+            Permuted.DIGITS,
+            (way, asOf) ->
+                way.born(Birth.at(4, 2, 0, Birth.latest(4, asOf)))
+                    .alike((before, after) -> Permuted.sameParity(before, after, 9)));
   }
 
   private static String italianChecked(String text) {

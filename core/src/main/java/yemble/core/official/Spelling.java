@@ -52,8 +52,19 @@ public record Spelling(long[] low, long[] high) {
     return low.length;
   }
 
+  /** The characters that may stand at a place. */
+  public String at(int place) {
+    StringBuilder may = new StringBuilder();
+    for (char c = 0; c < 128; c++) {
+      if (((c < 64 ? low : high)[place] >>> c & 1) != 0) {
+        may.append(c);
+      }
+    }
+    return may.toString();
+  }
+
   /** Whether every character of a text may stand where it does. */
-  boolean matches(String text) {
+  public boolean matches(String text) {
     if (text.length() != low.length) {
       return false;
     }

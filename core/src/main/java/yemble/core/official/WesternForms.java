@@ -21,6 +21,8 @@ import java.util.List;
 
 /** The official numbers of western Europe. */
 final class WesternForms {
+  private static final String IRISH = "ABCDEFGHIJKLMNOPQRSTUVW";
+
   private WesternForms() {}
 
   static NumberForm britishInsurance() {
@@ -32,14 +34,14 @@ final class WesternForms {
             "[A-Z]{2}[0-9]{6}[A-D]?",
             "[A-Z]{2} ?[0-9]{2} ?[0-9]{2} ?[0-9]{2} ?[A-D]?",
             s -> isBritishPrefix(s) ? null : NEVER_ISSUED)
-        .permuted(asOf -> List.of(permutedBritishInsurance()));
+        .permuted(asOf -> List.of(permutedBritishInsurance("[A-D]"), permutedBritishInsurance("")));
   }
 
-  private static Permuted permutedBritishInsurance() {
+  private static Permuted permutedBritishInsurance(String suffix) {
     return Permuted.of(
             5,
             "national insurance number",
-            "[A-Z]{2}[0-9]{6}[A-D]",
+            "[A-Z]{2}[0-9]{6}" + suffix,
             places(0, 8),
             new int[0],
             text -> text)
@@ -83,7 +85,7 @@ final class WesternForms {
             TAX,
             "DE",
             "tax identification number",
-            "Bundeszentralamt für Steuern: ISO 7064 MOD 11,10; one digit comes two or three times",
+            "Bundeszentralamt für Steuern: ISO 7064 MOD 11,10; one digit comes two or three times, not three times in a row",
             "[1-9][0-9]{10}",
             "[0-9]{2} ?[0-9]{3} ?[0-9]{3} ?[0-9]{3}",
             s -> repeatsADigit(s) ? wrongUnless(mod1110(s)) : "no digit repeats as it must")
@@ -103,30 +105,49 @@ final class WesternForms {
   }
 
   private static boolean repeatsADigit(String text) {
-    long different = text.substring(0, 10).chars().distinct().count();
-    return different == 8 || different == 9;
+    int most = 0;
+    int repeated = 0;
+    boolean inARow = false;
+    for (char c = '0'; c <= '9'; c++) {
+      char digit = c;
+      int times = (int) text.substring(0, 10).chars().filter(other -> other == digit).count();
+      most = Math.max(most, times);
+      repeated += times > 1 ? 1 : 0;
+      inARow |= text.substring(0, 10).contains(("" + c).repeat(3));
+    }
+    return repeated == 1 && most <= 3 && !inARow;
   }
 
   static NumberForm germanPension() {
     return NumberForm.of(
-        NATIONAL,
-        "DE",
-        "pension insurance number",
-        "Deutsche Rentenversicherung: day of birth, initial, serial; check digit of cross sums",
-        "[0-9]{8}[A-Z][0-9]{3}",
-        "[0-9]{2} ?[0-9]{6} ?[A-Z] ?[0-9]{3}",
-        WesternForms::germanPension);
+            NATIONAL,
+            "DE",
+            "pension insurance number",
+            "Deutsche Rentenversicherung: day of birth, initial, serial; check digit of cross sums",
+            "[0-9]{8}[A-Z][0-9]{3}",
+            "[0-9]{2} ?[0-9]{6} ?[A-Z] ?[0-9]{3}",
+            WesternForms::germanPension)
+        .solved(
+            5,
+            "[0-9]{8}[A-Z][0-9]{3}",
+            places(8, 11),
+            11,
+            Permuted.DIGITS,
+            (way, asOf) ->
+                way.born(Birth.at(6, 4, 2, Birth.latest(6, asOf)))
+                    .alike((before, after) -> Permuted.sameHalf(before, after, 9)));
   }
 
   static NumberForm germanHealth() {
     return NumberForm.of(
-        HEALTH,
-        "DE",
-        "health insurance number",
-        "GKV-Spitzenverband: a letter, eight digits, check digit by Luhn's sums",
-        "[A-Z][0-9]{9}",
-        "[A-Z][0-9]{9}",
-        WesternForms::germanHealth);
+            HEALTH,
+            "DE",
+            "health insurance number",
+            "GKV-Spitzenverband: a letter, eight digits, check digit by Luhn's sums",
+            "[A-Z][0-9]{9}",
+            "[A-Z][0-9]{9}",
+            WesternForms::germanHealth)
+        .solved(16, "[A-Z][0-9]{9}", places(0, 9), 9, Permuted.DIGITS, (way, asOf) -> way);
   }
 
   static NumberForm french() {
@@ -141,7 +162,7 @@ final class WesternForms {
                 wrongUnless(
                     frenchKey(s.substring(0, 13).replace("2A", "19").replace("2B", "18"))
                         == number(s, 13, 2)))
-        .permuted(asOf -> List.of(permutedFrench()));
+        .permuted(asOf -> List.of(permutedFrench(), permutedCorsican()));
   }
 
   /**
@@ -160,6 +181,26 @@ final class WesternForms {
                 within(text, 3, 2, 1, 12)
                     && within(text, 5, 2, 1, 95)
                     && number(text, 5, 2) != 20
+                    && within(text, 7, 3, 1, 990)
+                    && within(text, 10, 3, 1, 999));
+  }
+
+  /** Born in Corsica, whose departments are 2A and 2B: that stays. */
+  private static Permuted permutedCorsican() {
+    return Permuted.of(
+            3,
+            "social security number of Corsica",
+            "[1-478][0-9]{4}2[AB][0-9]{8}",
+            new int[] {3, 4, 7, 8, 9, 10, 11, 12},
+            places(13, 15),
+            text ->
+                Birth.put(
+                    text,
+                    13,
+                    frenchKey(text.substring(0, 13).replace("2A", "19").replace("2B", "18"))))
+        .given(
+            text ->
+                within(text, 3, 2, 1, 12)
                     && within(text, 7, 3, 1, 990)
                     && within(text, 10, 3, 1, 999));
   }
@@ -245,17 +286,19 @@ final class WesternForms {
 
   static NumberForm irish() {
     return NumberForm.of(
-        NATIONAL,
-        "IE",
-        "PPS number",
-        "Department of Social Protection: the letter at the remainder by 23",
-        "[0-9]{7}[A-W][A-IW]?",
-        "[0-9]{7}[A-W][A-IW]?",
-        s -> {
-          int sum = weighted(s, 8, 7, 6, 5, 4, 3, 2);
-          sum += s.length() == 9 && s.charAt(8) != 'W' ? 9 * (s.charAt(8) - 'A' + 1) : 0;
-          return wrongUnless("WABCDEFGHIJKLMNOPQRSTUV".charAt(sum % 23) == s.charAt(7));
-        });
+            NATIONAL,
+            "IE",
+            "PPS number",
+            "Department of Social Protection: the letter at the remainder by 23",
+            "[0-9]{7}[A-W][A-IW]?",
+            "[0-9]{7}[A-W][A-IW]?",
+            s -> {
+              int sum = weighted(s, 8, 7, 6, 5, 4, 3, 2);
+              sum += s.length() == 9 && s.charAt(8) != 'W' ? 9 * (s.charAt(8) - 'A' + 1) : 0;
+              return wrongUnless("WABCDEFGHIJKLMNOPQRSTUV".charAt(sum % 23) == s.charAt(7));
+            })
+        .solved(16, "[0-9]{7}[A-W]", places(0, 7), 7, IRISH, (way, asOf) -> way)
+        .solved(16, "[0-9]{7}[A-W][A-IW]", places(0, 7), 7, IRISH, (way, asOf) -> way);
   }
 
   static NumberForm swiss() {
@@ -281,28 +324,35 @@ final class WesternForms {
 
   static NumberForm austrian() {
     return NumberForm.of(
-        NATIONAL,
-        "AT",
-        "insurance number",
-        "Dachverband der Sozialversicherungsträger: weights 3 7 9 5 8 4 2 1 6, modulus 11",
-        "[1-9][0-9]{9}",
-        "[0-9]{4}[ -/]?[0-9]{6}",
-        s -> {
-          int sum =
-              weighted(s, 3, 7, 9)
-                  + 5 * digit(s, 4)
-                  + 8 * digit(s, 5)
-                  + 4 * digit(s, 6)
-                  + 2 * digit(s, 7)
-                  + digit(s, 8)
-                  + 6 * digit(s, 9);
-          boolean exists =
-              number(s, 4, 2) >= 1
-                  && number(s, 4, 2) <= 31
-                  && number(s, 6, 2) >= 1
-                  && number(s, 6, 2) <= 15;
-          return exists ? wrongUnless(sum % 11 == digit(s, 3)) : NO_DAY;
-        });
+            NATIONAL,
+            "AT",
+            "insurance number",
+            "Dachverband der Sozialversicherungsträger: weights 3 7 9 5 8 4 2 1 6, modulus 11",
+            "[1-9][0-9]{9}",
+            "[0-9]{4}[ -/]?[0-9]{6}",
+            s -> {
+              int sum =
+                  weighted(s, 3, 7, 9)
+                      + 5 * digit(s, 4)
+                      + 8 * digit(s, 5)
+                      + 4 * digit(s, 6)
+                      + 2 * digit(s, 7)
+                      + digit(s, 8)
+                      + 6 * digit(s, 9);
+              boolean exists =
+                  number(s, 4, 2) >= 1
+                      && number(s, 4, 2) <= 31
+                      && number(s, 6, 2) >= 1
+                      && number(s, 6, 2) <= 15;
+              return exists ? wrongUnless(sum % 11 == digit(s, 3)) : NO_DAY;
+            })
+        .solved(
+            14,
+            "[1-9][0-9]{9}",
+            places(0, 3),
+            3,
+            Permuted.DIGITS,
+            (way, asOf) -> way.born(Birth.at(8, 6, 4, Birth.latest(8, asOf))));
   }
 
   private static String germanPension(String s) {

@@ -3,9 +3,11 @@ package yemble.core.official;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.LocalDate;
+import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -83,12 +85,18 @@ class NumberFormsTest {
     Random random = new Random(7);
     for (NumberForm form : NumberForms.ALL) {
       for (Permuted way : form.permutations().apply(LocalDate.of(2026, 1, 1))) {
+        List<String> places = IntStream.range(0, way.length()).mapToObj(way.form()::at).toList();
         int looked = 0;
         for (int i = 0; i < 40_000 && looked < 200; i++) {
-          String text = of(form, random);
+          String text =
+              places.stream()
+                  .map(may -> may.substring(random.nextInt(may.length())).substring(0, 1))
+                  .collect(Collectors.joining());
           String right = way.form().matches(text) ? way.checked().apply(text) : null;
           if (right != null && way.fits(right)) {
-            assertThat(form.refusal(right)).as(form.name() + " " + right).isNull();
+            assertThat(form.refusal(right.replaceAll("[-+]", "")))
+                .as(form.name() + " " + right)
+                .isNull();
             looked++;
           }
         }

@@ -17,14 +17,20 @@ import yemble.core.official.Permuted;
  * Turns official numbers into others of the same form. A day of birth in one becomes what the mask
  * of birth dates makes of it, the gender stays, the other digits are permuted, under that day; then
  * check digits are computed, and made as wrong as those of the original were. A permutation walked
- * along its cycle until the result is as right or wrong as the original, in this form and in those
- * before it: so different numbers stay different.
+ * along its cycle until the result is right in the very forms that the original is right in: so
+ * different numbers stay different, and a number that is right in several countries stays right in
+ * each of them, whichever its column is of. Where a day leaves too few numbers for that, those
+ * forms count that hold no day, else its own alone.
  */
 public final class OfficialNumbers {
   private static final int MOST_STEPS = 5_000;
   private static final int MOST_DAYS = 60_000;
   private static final int TWEAKS = 128;
-  private static final int LONG = 13;
+  private static final int FEW_TWEAKS = 4;
+  private static final int LARGE = 5_000;
+
+  /** The last rank of forms that hardly any number is of by chance. */
+  private static final int RARE = 8;
 
   private final List<List<Permuted>> forms = new ArrayList<>();
   private final UnaryOperator<LocalDate> births;
@@ -73,17 +79,56 @@ public final class OfficialNumbers {
   }
 
   /**
-   * Whether a compact text is a right number and hardly any number would be one by chance: it holds
-   * a day of birth, or letters, or is long; or its country is one of those that were named.
+   * Whether a compact text is a right number and hardly any number would be one by chance, as it
+   * holds a day of birth or much else that must fit; or its country is one of those that were
+   * named.
    */
   public boolean isTelling(String text) {
     Permuted form = right(text);
-    return form != null
-        && (named || form.birth() != null || text.length() >= LONG || hasLetters(text));
+    return form != null && (named || form.birth() != null || form.rank() <= RARE);
   }
 
-  private static boolean hasLetters(String text) {
-    return text.chars().anyMatch(c -> c >= 'A' && c <= 'Z');
+  /**
+   * Whether a text is right in some forms of its length, and in no other; those are looked at
+   * first.
+   */
+  private boolean isRightIn(String text, long bits) {
+    List<Permuted> ofLength = of(text);
+    for (int i = ofLength.size() - 1; i >= 0; i--) {
+      if ((bits >>> i & 1) != 0 && !ofLength.get(i).isRight(text)) {
+        return false;
+      }
+    }
+    for (int i = 0; i < ofLength.size(); i++) {
+      if ((bits >>> i & 1) == 0 && ofLength.get(i).isRight(text)) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  /** In which forms a result must be right or wrong as the original is. */
+  private enum Alike {
+    EVERYWHERE,
+    UNDATED,
+    OWN,
+    /** The same, off the cycle: it may hold no number of another day. */
+    ANY;
+
+    Alike less() {
+      return this == ANY ? null : values()[ordinal() + 1];
+    }
+  }
+
+  /** The forms of its length that a text is right in, a bit each. */
+  private long rightIn(String text, Alike alike) {
+    List<Permuted> ofLength = of(text);
+    long bits = 0;
+    for (int i = 0; i < ofLength.size(); i++) {
+      boolean counts = alike == Alike.EVERYWHERE || ofLength.get(i).birth() == null;
+      bits |= counts && ofLength.get(i).isRight(text) ? 1L << i : 0;
+    }
+    return bits;
   }
 
   /** What people call the form of a compact text, and its country; null if it has none. */
@@ -122,32 +167,55 @@ public final class OfficialNumbers {
     }
     LocalDate birth = form.birth() == null ? null : births.apply(form.birth().read(text));
     String base = birth == null ? text : form.birth().write(text, birth);
-    return form.gaps()
-        ? ranked(form, text, rightText, base, birth)
-        : walked(form, text, rightText, base, birth);
+    if (form.gaps()) {
+      return ranked(form, text, rightText, base, birth);
+    }
+    String masked = null;
+    for (Alike alike = Alike.EVERYWHERE; masked == null && alike != null; alike = alike.less()) {
+      masked = walked(form, text, rightText, base, birth, alike);
+    }
+    return masked;
   }
 
-  /** Walks along a cycle of a permutation until the result is one that the form has. */
+  /**
+   * Walks along a cycle of a permutation until the result is one that the form has.
+   *
+   * @param alike in which forms it must be as the text is
+   */
   private String walked(
-      Permuted form, String text, String rightText, String base, LocalDate birth) {
+      Permuted form, String text, String rightText, String base, LocalDate birth, Alike alike) {
     boolean right = text.equals(rightText);
+    long rightIn = right && alike.compareTo(Alike.OWN) < 0 ? rightIn(text, alike) : 0;
     long size = size(form, base);
     Permutation permutation =
-        permutations.of(
-            size, form.country() + form.name() + size + (birth == null ? "" : "/" + tweak(birth)));
+        permutations.walking(
+            size,
+            form.country() + form.name() + size + (birth == null ? "" : "/" + tweak(birth, size)));
     long number = number(form, base);
-    for (int step = 0; step < MOST_STEPS; step++) {
-      number = permutation.of(number);
+    boolean anyCycle = alike == Alike.ANY;
+    for (int step = 0; step < Math.min(MOST_STEPS, size); step++) {
+      number = permutation.of(anyCycle ? (number + 1) % size : number);
       String made = checked(form, spelled(form, base, number), text, rightText);
       if (made != null
           && form.fits(made)
           && form.alike().test(text, made)
           && (birth == null || birth.equals(form.birth().read(made)))
-          && (right ? right(made) == form : form(made) == form && !form.isRight(made))) {
+          && isAsRight(form, made, right, alike, rightIn)) {
         return made;
       }
     }
     return null;
+  }
+
+  private boolean isAsRight(Permuted form, String made, boolean right, Alike alike, long rightIn) {
+    if (!right) {
+      return form(made) == form && !form.isRight(made);
+    }
+    return switch (alike) {
+      case EVERYWHERE -> isRightIn(made, rightIn);
+      case UNDATED -> right(made) == form && rightIn(made, alike) == rightIn;
+      case OWN, ANY -> right(made) == form;
+    };
   }
 
   /**
@@ -165,7 +233,7 @@ public final class OfficialNumbers {
     }
     long moved =
         permutations
-            .of(to.length, form.country() + to.length + "/" + tweak(birth))
+            .of(to.length, form.country() + to.length + "/" + tweak(birth, to.length))
             .of(rank % to.length);
     return checked(form, spelled(form, base, to[(int) moved]), text, rightText);
   }
@@ -195,8 +263,9 @@ public final class OfficialNumbers {
         && day.equals(form.birth().read(good));
   }
 
-  private static long tweak(LocalDate birth) {
-    return Math.floorMod(birth.toEpochDay(), TWEAKS);
+  /** Days have permutations of their own, but fewer of them where each is a large table. */
+  private static long tweak(LocalDate birth, long size) {
+    return Math.floorMod(birth.toEpochDay(), size <= LARGE ? TWEAKS : FEW_TWEAKS);
   }
 
   /** Right check characters, moved as far as those of the original are from its right ones. */

@@ -4,17 +4,25 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.LocalDate;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.MethodSource;
 import yemble.core.crypto.SecretKey;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.Mask;
 import yemble.core.mask.Masks;
+import yemble.core.official.NumberForm;
+import yemble.core.official.NumberForms;
+import yemble.core.official.Permuted;
 
 /**
  * Official numbers stay right or wrong, held against what the published rules say, written here a
@@ -73,6 +81,75 @@ class OfficialNumberIT {
     assertThat(same).isLessThan(15);
     assertThat(meeting).isLessThanOrEqualTo(country.equals("NO") ? 2 : 0);
     assertThat(taken).as("without knowing the country").isGreaterThan(1_400);
+  }
+
+  static Stream<Arguments> forms() {
+    return NumberForms.ALL.stream()
+        .flatMap(
+            form ->
+                form.permutations().apply(AS_OF).stream()
+                    .map(way -> Arguments.of(form.country() + " " + way.name(), form, way)));
+  }
+
+  @Test
+  void everyFormThatIsRecognisedCanBeMasked() {
+    assertThat(NumberForms.ALL).allMatch(form -> !form.permutations().apply(AS_OF).isEmpty());
+    assertThat(NumberForms.ALL.stream().map(NumberForm::country).distinct()).hasSize(52);
+  }
+
+  /** A number of a form, made of characters that its spelling has. */
+  private String made(Permuted way, List<String> places) {
+    while (true) {
+      StringBuilder text = new StringBuilder();
+      for (String may : places) {
+        text.append(may.charAt(random.nextInt(may.length())));
+      }
+      String dated =
+          way.birth() == null ? text.toString() : way.birth().write(text.toString(), day());
+      String right = way.form().matches(dated) ? way.checked().apply(dated) : null;
+      if (right != null && way.isRight(right)) {
+        return right;
+      }
+    }
+  }
+
+  @ParameterizedTest(name = "{0}")
+  @MethodSource("forms")
+  void numbersOfEveryFormStayRightAndApartAndAgreeWithTheDay(
+      String name, NumberForm form, Permuted way) {
+    Mask named = of(form.country()).of("national-id");
+    Mask unnamed = masks.of("national-id");
+    Set<String> before = new HashSet<>();
+    Set<String> after = new HashSet<>();
+    Set<String> unnamedAfter = new HashSet<>();
+    List<String> places = IntStream.range(0, way.length()).mapToObj(way.form()::at).toList();
+    int unchanged = 0;
+    int taken = 0;
+    for (int i = 0; i < 300; i++) {
+      String number = made(way, places);
+      boolean old = way.birth() != null && way.birth().read(number).getYear() < 1850;
+      if (old || form.refusal(number) != null || !before.add(number)) {
+        continue;
+      }
+      String masked = named.apply(number);
+      assertThat(form.refusal(OfficialNumber.compact(masked))).as(number + " " + masked).isNull();
+      unchanged += masked.equals(number) ? 1 : 0;
+      after.add(masked);
+      String also = unnamed.apply(number);
+      unnamedAfter.add(also);
+      taken += form.refusal(OfficialNumber.compact(also)) == null ? 1 : 0;
+      if (way.birth() != null) {
+        LocalDate day = way.birth().read(number);
+        assertThat(way.birth().read(masked)).isEqualTo(LocalDate.parse(born(day)));
+      }
+    }
+    assertThat(before).hasSizeGreaterThan(50);
+    assertThat(after).hasSizeGreaterThanOrEqualTo(before.size() - (name.startsWith("NO") ? 2 : 0));
+    assertThat(unnamedAfter).hasSizeGreaterThanOrEqualTo(before.size() - 3);
+    assertThat(unchanged).as("unchanged").isLessThan(before.size() / 10 + 1);
+    assertThat(taken)
+        .as("right without knowing the country")
+        .isGreaterThan(before.size() * 92 / 100);
   }
 
   @Test
@@ -250,12 +327,13 @@ class OfficialNumberIT {
 
   @Test
   void aWrongNumberStaysWrong() {
+    Mask spanish = of("ES").of("national-id");
     for (int i = 0; i < 1_000; i++) {
       int number = random.nextInt(100_000_000);
       String letters = "TRWAGMYFPDXBNJZSQVHLCKE";
       int by = 1 + random.nextInt(22);
       String wrong = String.format("%08d", number) + letters.charAt((number + by) % 23);
-      String masked = masked(wrong);
+      String masked = spanish.apply(wrong);
       assertThat(letters.charAt((Integer.parseInt(masked.substring(0, 8)) + by) % 23))
           .isEqualTo(masked.charAt(8));
     }
