@@ -82,7 +82,18 @@ final class AmericanForms {
             s ->
                 wrongUnless(
                     (11 - weighted(s, 5, 4, 3, 2, 7, 6, 5, 4, 3, 2) % 11) % 11 == digit(s, 10)))
-        .solved(12, "[23][03467][0-9]{9}", places(2, 10), 10, Permuted.DIGITS, (way, asOf) -> way);
+        .solved(
+            12,
+            "[23][03467][0-9]{9}",
+            places(2, 10),
+            10,
+            Permuted.DIGITS,
+            (way, asOf) ->
+                way.given(
+                    text ->
+                        !text.startsWith("26")
+                            && !text.startsWith("36")
+                            && !text.startsWith("37")));
   }
 
   static NumberForm chilean() {

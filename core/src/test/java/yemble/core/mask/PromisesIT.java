@@ -48,6 +48,7 @@ class PromisesIT {
   private static final Set<String> SMALL =
       Set.of(
           "gender",
+          "country",
           "age",
           "card-expiry",
           "blood-group",

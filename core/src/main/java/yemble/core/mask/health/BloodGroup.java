@@ -57,7 +57,7 @@ public final class BloodGroup implements Mask {
   public String apply(String text) {
     Matcher form = FORM.matcher(text);
     if (!form.matches()) {
-      return Names.saysNothing(text) ? text : others.apply(text);
+      return Names.saysNothing(text) ? text : other(text);
     }
     String group = form.group(1).toUpperCase(java.util.Locale.ROOT);
     String sign = form.group(3);
@@ -80,6 +80,15 @@ public final class BloodGroup implements Mask {
         + otherSign
         + (form.group(4) == null ? "" : form.group(4))
         + form.group(5);
+  }
+
+  /** What is no group walks on until it still is none: so it never meets one. */
+  private String other(String text) {
+    String masked = text;
+    do {
+      masked = others.apply(masked);
+    } while (FORM.matcher(masked).matches());
+    return masked;
   }
 
   private static String moved(Permutation order, int number, int each) {
