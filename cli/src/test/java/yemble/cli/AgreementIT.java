@@ -153,4 +153,32 @@ class AgreementIT {
               assertThat(((Number) row.get(4)).intValue()).isLessThan(60);
             });
   }
+
+  @Test
+  void anAgeIsWhatTheDayOfBirthBesideItSays() throws Exception {
+    sandbox.sql("live.db", "DROP TABLE guest");
+    sandbox.sql("live.db", "CREATE TABLE sailor (id INTEGER PRIMARY KEY, born DATE, age INTEGER)");
+    for (int i = 0; i < 120; i++) {
+      sandbox.sql(
+          "live.db",
+          "INSERT INTO sailor SELECT "
+              + i
+              + ", d, cast((julianday('2026-01-01') - julianday(d)) / 365.25 AS INTEGER)"
+              + " FROM (SELECT date('1950-01-01', '+"
+              + i * 211
+              + " days') AS d)");
+    }
+    sandbox.register("live.db", java.util.Map.of("sailor.born", "birth-date", "sailor.age", "age"));
+    sandbox.write("yemble.yaml", "as-of: 2026-01-01\n" + Sandbox.PROJECT);
+    assertThat(sandbox.yemble("survey").all()).contains("sailor.age: { keyed-by: born }");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(
+            sandbox.query(
+                "dev.db",
+                "SELECT count(*), sum(abs((julianday('2026-01-01') - julianday(born)) / 365.25 - age - 0.5) > 0.51)"
+                    + " FROM sailor"))
+        .allSatisfy(
+            row -> assertThat(row).extracting(Object::toString).containsExactly("120", "0"));
+  }
 }

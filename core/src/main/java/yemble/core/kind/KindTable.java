@@ -47,6 +47,7 @@ final class KindTable {
           "turned",
           "area",
           "one",
+          "born",
           "of-names",
           "texts");
   private static final Set<String> VALUES =
@@ -186,6 +187,7 @@ final class KindTable {
         other(fields, "turned"),
         oneOf(fields, "area", Traits.Area.NONE),
         flag(fields, "one", false),
+        oneOf(fields, "born", Traits.Born.NONE),
         flag(fields, "of-names", false),
         new Traits.Texts(
             flag(texts, "repeated", true), flag(texts, "said", true), word(texts, "called", "")),

@@ -15,6 +15,7 @@ import java.util.TreeMap;
  * @param turned the kind that it is if the family name comes first; empty if there is none
  * @param area what it has to do with a postal area
  * @param one whether all values become one
+ * @param born what it says of when a person was born
  * @param ofNames whether values are made of a person's names
  * @param texts how texts speak of its values
  * @param weighing how a survey weighs it
@@ -24,12 +25,13 @@ public record Traits(
     String turned,
     Area area,
     boolean one,
+    Born born,
     boolean ofNames,
     Texts texts,
     Weighing weighing) {
   /** Nothing special. */
   public static final Traits PLAIN =
-      new Traits(Part.NONE, "", Area.NONE, false, false, Texts.PLAIN, Weighing.PLAIN);
+      new Traits(Part.NONE, "", Area.NONE, false, Born.NONE, false, Texts.PLAIN, Weighing.PLAIN);
 
   /** Which part of a person's name a value is. */
   public enum Part {
@@ -38,6 +40,14 @@ public record Traits(
     FAMILY,
     FULL,
     FAMILY_FIRST
+  }
+
+  /** What a value says of when a person was born. */
+  public enum Born {
+    NONE,
+    DAY,
+    /** How many years ago. */
+    YEARS
   }
 
   /** What a value has to do with a postal area. */

@@ -26,6 +26,7 @@ import yemble.core.mask.device.IpAddress;
 import yemble.core.mask.device.VehicleNumber;
 import yemble.core.mask.health.BloodGroup;
 import yemble.core.mask.health.DiagnosisCode;
+import yemble.core.mask.money.Amount;
 import yemble.core.mask.money.BankCode;
 import yemble.core.mask.money.CardExpiry;
 import yemble.core.mask.money.CardNumber;
@@ -102,7 +103,9 @@ public final class Masks {
           Map.entry("national-id", (masks, scope) -> masks.nationalId(scope)),
           Map.entry("vehicle-number", (masks, scope) -> new VehicleNumber(masks.own(scope))),
           Map.entry("bank-code", (masks, scope) -> new BankCode(masks.own(scope))),
-          Map.entry("device", (masks, scope) -> new Device(masks.prf(scope))),
+          Map.entry("device", (masks, scope) -> new Device(masks.prf(scope), false)),
+          Map.entry("mac-address", (masks, scope) -> new Device(masks.prf(scope), true)),
+          Map.entry("amount", (masks, scope) -> new Amount(masks.prf(scope), masks.own(scope))),
           Map.entry("ip-address", (masks, scope) -> new IpAddress(masks.prf(scope))),
           Map.entry(
               "password-hash",
@@ -171,6 +174,11 @@ public final class Masks {
   /** All kinds that are known. */
   public Kinds kinds() {
     return terms.kinds();
+  }
+
+  /** The day that ages are counted at. */
+  public LocalDate asOf() {
+    return terms.asOf();
   }
 
   /** With the kinds that ship with the tool. */

@@ -4,7 +4,9 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import yemble.core.kind.Kinds;
 import yemble.core.kind.Traits;
 import yemble.core.mask.MaskRule;
@@ -15,8 +17,9 @@ import yemble.core.schema.Table;
 
 /**
  * The rules by which the masked columns of a row agree: addresses and logins follow the names
- * beside them, towns and regions the postal code. Proposed for masked columns of no link that no
- * rule of the project speaks of; without them a value is a function of itself.
+ * beside them, towns and regions the postal code, an age the day of birth. Proposed for masked
+ * columns of no link that no rule of the project speaks of; without them a value is a function of
+ * itself.
  */
 public final class RowAgreement {
   private RowAgreement() {}
@@ -30,7 +33,7 @@ public final class RowAgreement {
   public record Follows(ColumnName column) implements Proposed {}
 
   /**
-   * A place belongs to the postal code beside it.
+   * A place belongs to the postal code beside it, an age to the day of birth.
    *
    * @param by the name of that column
    */
@@ -61,10 +64,11 @@ public final class RowAgreement {
         if (traits.ofNames() && hasNames(plan)) {
           proposed.add(new Follows(name));
         } else if (traits.area() == Traits.Area.WITHIN) {
-          String code = code(plan, column.column().name());
-          if (!code.isEmpty()) {
-            proposed.add(new KeyedBy(name, code));
-          }
+          keyed(plan, column, other -> other.area() == Traits.Area.CODE)
+              .ifPresent(code -> proposed.add(new KeyedBy(name, code)));
+        } else if (traits.born() == Traits.Born.YEARS) {
+          keyed(plan, column, other -> other.born() == Traits.Born.DAY)
+              .ifPresent(day -> proposed.add(new KeyedBy(name, day)));
         }
       }
     }
@@ -81,14 +85,13 @@ public final class RowAgreement {
         .anyMatch(column -> column.masked() && Kinds.BUILT_IN.isName(column.kind()));
   }
 
-  /** The masked column of postal codes that is called most like a column; empty without one. */
-  private static String code(TablePlan plan, String column) {
+  /** The masked column of a sort that is called most like a column. */
+  private static Optional<String> keyed(
+      TablePlan plan, TablePlan.ColumnPlan column, Predicate<Traits> sort) {
     return plan.columns().stream()
-        .filter(other -> other.masked())
-        .filter(other -> Kinds.BUILT_IN.traits(other.kind()).area() == Traits.Area.CODE)
+        .filter(other -> other.masked() && sort.test(Kinds.BUILT_IN.traits(other.kind())))
         .map(other -> other.column().name())
-        .max(Comparator.comparingInt(other -> alike(column, other)))
-        .orElse("");
+        .max(Comparator.comparingInt(other -> alike(column.column().name(), other)));
   }
 
   /** How many letters two names begin alike with. */

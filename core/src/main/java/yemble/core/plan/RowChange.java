@@ -1,5 +1,8 @@
 package yemble.core.plan;
 
+import java.time.DateTimeException;
+import java.time.LocalDate;
+import java.time.Period;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -32,6 +35,7 @@ import yemble.core.store.Reader;
  * Belongs to one thread.
  */
 final class RowChange {
+  private static final int ISO_DAY = "2000-12-31".length();
   private static final Pattern WORD_ENDS = Pattern.compile("[\\s-]+");
 
   private final Reader source;
@@ -123,6 +127,12 @@ final class RowChange {
     ValueMask mask = masks.values(masks.of(column.kind(), rule), rule.also());
     ValueMask alone = masks.values(masks.of(column.kind(), rule.notKeyed()), rule.also());
     Keying keying = masks.within(rule).keying();
+    boolean aged =
+        masks.kinds().traits(column.kind()).born() == Traits.Born.YEARS
+            && masks.kinds().traits(table.columns().get(by).kind()).born() == Traits.Born.DAY;
+    if (aged) {
+      return aged(position, by, alone, masks.asOf());
+    }
     boolean byArea =
         masks.kinds().traits(column.kind()).area() == Traits.Area.WITHIN
             && masks.kinds().traits(table.columns().get(by).kind()).area() == Traits.Area.CODE;
@@ -135,6 +145,39 @@ final class RowChange {
         after[position] = mask.apply(before[position]);
       }
     };
+  }
+
+  /**
+   * An age that moves as the day of birth beside it does: by the years that lie between the two
+   * days at the project's day.
+   */
+  private static Change aged(int position, int by, ValueMask otherwise, LocalDate asOf) {
+    return (before, after) -> {
+      Integer years = years(before[position]);
+      LocalDate was = day(before[by]);
+      LocalDate is = day(after[by]);
+      if (years == null || was == null || is == null) {
+        after[position] = otherwise.apply(before[position]);
+        return;
+      }
+      int moved = Period.between(is, asOf).getYears() - Period.between(was, asOf).getYears();
+      after[position] =
+          ValueMask.like(before[position], Integer.toString(Math.max(0, years + moved)));
+    };
+  }
+
+  private static Integer years(Object value) {
+    String text = value == null || value instanceof byte[] ? "" : Values.text(value).strip();
+    return text.matches("[0-9]{1,3}") ? Integer.valueOf(text) : null;
+  }
+
+  private static LocalDate day(Object value) {
+    String text = value == null || value instanceof byte[] ? "" : Values.text(value);
+    try {
+      return text.length() < ISO_DAY ? null : LocalDate.parse(text.substring(0, ISO_DAY));
+    } catch (DateTimeException e) {
+      return null;
+    }
   }
 
   private Change shifted(int position, TablePlan.ColumnPlan column, Masks masks) {

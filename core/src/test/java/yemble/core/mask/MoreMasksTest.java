@@ -339,6 +339,47 @@ class MoreMasksTest {
   }
 
   @ParameterizedTest
+  @CsvSource(
+      delimiter = ';',
+      value = {
+        "52000; [4-6][0-9]000",
+        "1,234.00; (9[0-9]{2}|1,[0-9]{3}).00",
+        "€ 3.410,50; € [2-4]\\.[0-9]{3},[0-9]{2}",
+        "48 750 kr; [3-5][0-9] [0-9]{3} kr",
+        "0; 0"
+      })
+  void payMovesByAFifthAtTheMostAndStaysRounded(String pay, String form) {
+    double before =
+        Double.parseDouble(
+            pay.replaceAll("[.](?=[0-9]{3})|[^0-9.,]|,(?=[0-9]{3})", "").replace(',', '.'));
+    for (int i = 0; i < 50; i++) {
+      String masked = new Masks(SecretKey.random(), LocalDate.EPOCH).of("salary").apply(pay);
+      assertThat(masked).matches(form);
+      double after =
+          Double.parseDouble(
+              masked.replaceAll("[.](?=[0-9]{3})|[^0-9.,]|,(?=[0-9]{3})", "").replace(',', '.'));
+      assertThat(Math.abs(after - before)).isLessThanOrEqualTo(before * 0.2);
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "mac-address, 00005E0053AF, 00005E[0-9A-F]{6}",
+    "ip-address, ::ffff:203.0.113.17, ::ffff:(?!203\\.)[0-9.]+",
+    "ip-address, 64:ff9b::203.0.113.17, 64:ff9b::(?!203\\.)[0-9.]+",
+    "ip-address, 2001:DB8::A7, 2001:[0-9A-F]{3}::[0-9A-F]{2}",
+    "ip-address, fe80::a1b2%eth0, fe80::[0-9a-f]{4}%eth0",
+    "ip-address, 2001:db8::a7/64, 2001:[0-9a-f]{3}::[0-9a-f]{2}/64"
+  })
+  void addressesOfMachinesKeepWhatSaysWhatTheyAre(String kind, String address, String form) {
+    String masked = masks.of(kind).apply(address);
+    assertThat(masked).matches(form).isNotEqualTo(address);
+    if (address.startsWith("::ffff:")) {
+      assertThat(masked).endsWith(":" + masks.of(kind).apply(address.substring(7)));
+    }
+  }
+
+  @ParameterizedTest
   @CsvSource({"marital-status, 'M    '", "city, 'Skerrow '", "email, 'o@site.example '"})
   void blanksBehindAValueStay(String kind, String padded) {
     String masked = (String) masks.values(kind).apply(padded);

@@ -9,9 +9,10 @@ import yemble.core.mask.shape.Letters;
 import yemble.core.mask.shape.Shape;
 
 /**
- * The mask of what tells devices and sessions from others. A hardware address keeps its maker, a
- * device number of 15 digits its model and the state of its check digit (3GPP TS 23.003), a UUID
- * (RFC 9562) its version and variant; hexadecimal digits become others, anything else its shape.
+ * The mask of what tells devices and sessions from others. A hardware address keeps its maker, and
+ * so the sort of address it is, a device number of 15 digits its model and the state of its check
+ * digit (3GPP TS 23.003), a UUID (RFC 9562) its version and variant; hexadecimal digits become
+ * others, anything else its shape.
  *
  * <p>Normal form: in lower case, without what parts digits.
  */
@@ -20,10 +21,15 @@ public final class Device implements Mask {
   private static final int SERIAL = 1_000_000;
   private static final int NETWORK = 1 << 24;
 
+  private final boolean hardware;
   private final Permutations permutations;
   private final Mask hex;
 
-  public Device(Prf prf) {
+  /**
+   * @param hardware whether twelve hexadecimal digits that nothing parts are a hardware address
+   */
+  public Device(Prf prf, boolean hardware) {
+    this.hardware = hardware;
     this.permutations = new Permutations(prf);
     this.hex = new HexDigits(new Shape(prf));
   }
@@ -41,7 +47,7 @@ public final class Device implements Mask {
   @Override
   public String apply(String text) {
     String compact = compact(text);
-    if (compact.length() == 12 && isHex(compact) && text.length() > 12) {
+    if (compact.length() == 12 && isHex(compact) && (hardware || text.length() > 12)) {
       long number = Long.parseLong(compact, 16);
       long masked = permutations.of(NETWORK, "maker " + (number >> 24)).of(number & NETWORK - 1);
       return written(text, compact.substring(0, 6) + padded(Long.toHexString(masked), 6));

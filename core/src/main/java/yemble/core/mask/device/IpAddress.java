@@ -13,14 +13,20 @@ import yemble.core.mask.shape.Shape;
  * that two addresses share as long a beginning afterwards as before, in whole bytes (after the idea
  * of Xu, Fan, Ammar and Moon, "Prefix-Preserving IP Address Anonymization", 2002, who do it bit by
  * bit). Private, local and reserved networks stay themselves. Of an address of version 6 the first
- * two bytes stay, and the groups behind them are permuted likewise. What follows the address (a
- * port, the length of a network) stays; what is no address becomes another text of its shape.
+ * two bytes stay, and the groups behind them are permuted likewise; one of version 4 within it
+ * becomes what it becomes alone. What follows the address (a port, the length of a network, a zone)
+ * stays; what is no address becomes another text of its shape.
  *
  * <p>Normal form: the text in lower case. A bijection.
  */
 public final class IpAddress implements Mask {
   private static final Pattern FOUR =
       Pattern.compile("([0-9]{1,3})\\.([0-9]{1,3})\\.([0-9]{1,3})\\.([0-9]{1,3})([:/].*)?");
+
+  /** What stands before an address of version 4 within one of version 6 (RFC 4291, RFC 6052). */
+  private static final Pattern MAPPED =
+      Pattern.compile("(?i)(?:(?:0{1,4}:){5}|::)(?:ffff:)?(?:0:)?|64:ff9b::");
+
   private static final Pattern GROUP = Pattern.compile("[0-9a-f]{1,4}");
   private static final int BYTE = 256;
 
@@ -44,6 +50,12 @@ public final class IpAddress implements Mask {
   @Override
   public String apply(String text) {
     Matcher four = FOUR.matcher(text);
+    int last = text.lastIndexOf(':', text.indexOf('.') < 0 ? 0 : text.indexOf('.'));
+    if (last > 0 && FOUR.matcher(text.substring(last + 1)).matches()) {
+      String before = text.substring(0, last + 1);
+      boolean mapped = MAPPED.matcher(before).matches();
+      return (mapped ? before : six(before)) + apply(text.substring(last + 1));
+    }
     if (four.matches()) {
       int[] bytes = new int[4];
       for (int i = 0; i < 4; i++) {
@@ -132,7 +144,12 @@ public final class IpAddress implements Mask {
   }
 
   private String six(String text) {
-    String lower = Letters.lower(text);
+    int end = 0;
+    while (end < text.length() && "/%".indexOf(text.charAt(end)) < 0) {
+      end++;
+    }
+    String lower = Letters.lower(text.substring(0, end));
+    boolean capitals = !lower.equals(text.substring(0, end));
     StringBuilder before = new StringBuilder();
     StringBuilder out = new StringBuilder();
     Matcher group = GROUP.matcher(lower);
@@ -145,7 +162,13 @@ public final class IpAddress implements Mask {
       before.append(value).append(':');
       at = group.end();
     }
-    return out.append(text.substring(at)).toString();
+    out.append(lower.substring(at));
+    String masked = capitals ? upper(out.toString()) : out.toString();
+    return masked + text.substring(end);
+  }
+
+  private static String upper(String text) {
+    return text.toUpperCase(java.util.Locale.ROOT);
   }
 
   private String group(String value, String before) {

@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.util.List;
 import java.util.Set;
 import yemble.core.mask.Mask;
+import yemble.core.mask.shape.NumberNoise;
 import yemble.core.problem.Failure;
 import yemble.core.yaml.YamlValue;
 

@@ -1,4 +1,4 @@
-package yemble.core.mask.step;
+package yemble.core.mask.shape;
 
 import java.math.BigDecimal;
 import java.math.BigInteger;
@@ -15,7 +15,7 @@ import yemble.core.mask.Mask;
  *
  * <p>Normal form: the number without zeros in front and behind the point.
  */
-final class NumberNoise implements Mask {
+public final class NumberNoise implements Mask {
   private static final Pattern NUMBER = Pattern.compile("-?[0-9]{1,40}(\\.[0-9]{1,20})?");
   private final Prf prf;
   private final BigDecimal most;
@@ -26,7 +26,7 @@ final class NumberNoise implements Mask {
    * @param most the largest amount; in percent of the number, if {@code percent}
    * @param other the mask of what is no number
    */
-  NumberNoise(Prf prf, BigDecimal most, boolean percent, Mask other) {
+  public NumberNoise(Prf prf, BigDecimal most, boolean percent, Mask other) {
     this.prf = prf;
     this.most = most;
     this.percent = percent;
