@@ -2,6 +2,7 @@ package yemble.core.plan;
 
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
+import yemble.core.kind.Traits;
 import yemble.core.wording.Sentence;
 
 /**
@@ -24,7 +25,10 @@ public record Unchanged(TablePlan.ColumnPlan column, long cells, long same, long
    */
   public boolean isFault(Kinds kinds) {
     Kind.Original original = kinds.original(column.kind());
-    boolean partly = !column.rule().when().isEmpty();
+    boolean aged = // A day of birth keeps the year, and so does an age that follows it.
+        !column.rule().keyedBy().isEmpty()
+            && kinds.traits(column.kind()).born() == Traits.Born.YEARS;
+    boolean partly = aged || !column.rule().when().isEmpty();
     if (original.stays() || partly || column.isText() || column.isJson()) {
       return false;
     }
