@@ -6,11 +6,15 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.crypto.SecretKey;
 import yemble.core.crypto.Trace;
@@ -18,9 +22,12 @@ import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.Mask;
 import yemble.core.mask.MaskRule;
+import yemble.core.mask.MaskRuleReader;
 import yemble.core.mask.Masks;
 import yemble.core.mask.step.MaskStep;
 import yemble.core.mask.step.Own;
+import yemble.core.mask.step.StepSort;
+import yemble.core.mask.step.Steps;
 import yemble.core.own.OwnMask;
 import yemble.core.own.OwnMasks;
 import yemble.core.problem.Failure;
@@ -30,40 +37,53 @@ import yemble.core.project.Conventions;
 import yemble.core.project.KeyFile;
 import yemble.core.project.Project;
 import yemble.core.project.ProjectFile;
+import yemble.core.yaml.YamlValue;
 import yemble.demo.DemoProject;
 
 /** The catalogue. */
 @Command(
     name = "masks",
-    description = "The catalogue of kinds and what their masks do, with samples.",
+    description = "The catalogue of kinds and rules and what their masks do, with samples.",
     subcommands = {MasksCommand.Try.class},
     footer = {
       "%nExamples:",
-      "  yemble masks                              all kinds",
+      "  yemble masks                              all kinds, and all rules",
       "  yemble masks phone                        what a word finds, with samples",
+      "  yemble masks 'credit card'                the words that people use will do",
       "  yemble masks try email ann@site.example   one value, step by step",
       "  yemble masks try phone -                  a value from standard input"
     })
 final class MasksCommand implements Callable<Integer> {
+  /** What rules are shown at, where they are for values of a sort. */
+  private static final Map<String, List<String>> SAMPLES =
+      Map.of(
+          "noise", List.of("52000", "3410.50", "7"),
+          "range", List.of("52000", "7"),
+          "shift", List.of("2024-03-10", "2024-03-31 10:15:00"),
+          "hidden", List.of("4000 0012 3456 7899"),
+          "pattern", List.of("B-117"),
+          "password", List.of("0cc175b9c0f1b6a831c399e269772661"),
+          "email-at", List.of("orla.tidewick@site.example"),
+          "filler", List.of("Mrs Tidewick rang about her luggage."),
+          "replace", List.of("the harbour office"));
+
   @Mixin CommonOptions common;
 
   @Parameters(
       arity = "0..1",
       paramLabel = "WORD",
-      description = "a kind, a category, or a word to look for")
+      description = "a kind, a rule, a category, or a word to look for")
   String word = "";
 
   @Override
   public Integer call() {
     Kinds known = kinds(common);
+    Set<String> called = Kinds.called(word.toLowerCase(Locale.ROOT));
     List<Kind> kinds =
         known.all().stream()
-            .filter(
-                k ->
-                    (k.name() + " " + k.category() + " " + k.holds() + " " + k.becomes())
-                        .toLowerCase(Locale.ROOT)
-                        .contains(word.toLowerCase(Locale.ROOT)))
+            .filter(k -> isMeant(k, word.toLowerCase(Locale.ROOT), called))
             .toList();
+    List<StepSort> rules = Steps.meant(word);
     List<OwnMasks.Found> own =
         own(common).all().values().stream()
             .filter(
@@ -72,24 +92,32 @@ final class MasksCommand implements Callable<Integer> {
                         .toLowerCase(Locale.ROOT)
                         .contains(word.toLowerCase(Locale.ROOT)))
             .toList();
-    if (kinds.isEmpty() && own.isEmpty()) {
-      throw Problem.of(Failure.NOTHING_FOUND, "no kind is found by \"" + word + "\"")
+    if (kinds.isEmpty() && own.isEmpty() && rules.isEmpty()) {
+      throw Problem.of(Failure.NOTHING_FOUND, "no kind and no rule is found by \"" + word + "\"")
           .remedy(Nearest.hint(word, known.names(), Kinds.SEE_ALL));
     }
     Masks masks = masks(common);
     if (common.json) {
-      json(kinds, own, masks);
+      json(kinds, own, rules, masks);
     } else if (word.isEmpty()) {
-      list(kinds, own);
+      list(kinds, own, rules);
     } else {
       kinds.forEach(kind -> details(kind, masks));
+      rules.forEach(rule -> details(rule, masks));
       own.forEach(found -> details(found, masks));
     }
     common.output.flush();
     return 0;
   }
 
-  private void list(List<Kind> kinds, List<OwnMasks.Found> own) {
+  private static boolean isMeant(Kind kind, String word, Set<String> called) {
+    return (kind.name() + " " + kind.category() + " " + kind.holds() + " " + kind.becomes())
+            .toLowerCase(Locale.ROOT)
+            .contains(word)
+        || called.contains(kind.name());
+  }
+
+  private void list(List<Kind> kinds, List<OwnMasks.Found> own, List<StepSort> rules) {
     TextTable table = new TextTable("kind", "category", "becomes");
     kinds.forEach(k -> table.row(k.name(), k.category(), k.becomes()));
     common.output.table(table);
@@ -101,8 +129,12 @@ final class MasksCommand implements Callable<Integer> {
       common.output.table(masks);
       common.output.line();
     }
+    TextTable steps = new TextTable("rule", "a value becomes");
+    rules.forEach(rule -> steps.row(rule.word(), plain(rule.says())));
+    common.output.table(steps);
+    common.output.line();
     common.output.line(
-        "A column to be masked without a kind keeps its shape alone. Next: yemble masks KIND shows samples.");
+        "A column to be masked without a kind keeps its shape alone. Next: yemble masks WORD shows samples.");
   }
 
   private void details(Kind kind, Masks masks) {
@@ -126,6 +158,50 @@ final class MasksCommand implements Callable<Integer> {
     }
     output.table(table);
     output.line();
+  }
+
+  /** Without the signs of the reference's page. */
+  private static String plain(String text) {
+    return text.replace("`", "");
+  }
+
+  private void details(StepSort rule, Masks masks) {
+    Output output = common.output;
+    output.line(
+        output.paint(Output.Tone.STRONG, rule.word()) + "  a rule, for " + rule.takes().words());
+    output.line("  written       " + plain(rule.form()));
+    output.line("  becomes       " + plain(rule.says()));
+    TextTable table = new TextTable("rule", "sample", "becomes");
+    for (String sample : rule.samples()) {
+      String written = "{ " + rule.word() + ": " + sample + " }";
+      for (String value : SAMPLES.getOrDefault(rule.word(), List.of("Orla Tidewick", "1500"))) {
+        shown(written, value, masks).ifPresent(masked -> table.row(written, value, masked));
+      }
+    }
+    if (!table.isEmpty()) {
+      output.table(table);
+    }
+    output.line();
+  }
+
+  /** What a rule makes of a sample; empty where it needs a file, a store or a row. */
+  private Optional<String> shown(String written, String value, Masks masks) {
+    try {
+      MaskRule rule = rule(written, common);
+      if (rule.readsRow() || rule.drawsFromColumn() || rule.token().isPresent()) {
+        return Optional.empty();
+      }
+      String masked = masks.of("", rule).apply(value);
+      return Optional.of(masked == null ? "NULL" : masked);
+    } catch (Problem ofItsFile) {
+      return Optional.empty();
+    }
+  }
+
+  /** A rule as it is written in a project file. */
+  private static MaskRule rule(String written, CommonOptions common) {
+    return new MaskRuleReader(common.directory(), kinds(common), own(common))
+        .read(YamlValue.parse(written, "--rule"));
   }
 
   private void details(OwnMasks.Found found, Masks masks) {
@@ -168,7 +244,7 @@ final class MasksCommand implements Callable<Integer> {
         : "values stay different";
   }
 
-  private void json(List<Kind> kinds, List<OwnMasks.Found> own, Masks masks) {
+  private void json(List<Kind> kinds, List<OwnMasks.Found> own, List<StepSort> rules, Masks masks) {
     common.output.json(
         Json.object(
             "own",
@@ -181,6 +257,14 @@ final class MasksCommand implements Callable<Integer> {
                         "becomes", found.mask().says(),
                         "options", List.copyOf(new TreeSet<>(found.mask().options())),
                         "reversible", found.mask().reversible())),
+            "rules",
+            Json.list(
+                rules,
+                rule ->
+                    Json.object(
+                        "rule", rule.word(),
+                        "written", plain(rule.form()),
+                        "becomes", plain(rule.says()))),
             "kinds",
             Json.list(
                 kinds,
@@ -236,7 +320,7 @@ final class MasksCommand implements Callable<Integer> {
   }
 
   /** Writes down what the functions of a scope are asked, and what they answer. */
-  private record Steps(String scope, List<String[]> steps) implements Trace {
+  private record Asked(String scope, List<String[]> steps) implements Trace {
     @Override
     public void asked(byte[] message, byte[] answer) {
       head();
@@ -285,20 +369,43 @@ final class MasksCommand implements Callable<Integer> {
       footer = {
         "%nExamples:",
         "  yemble masks try full-name 'Vennask, Mirel'",
+        "  yemble masks try --rule '{ noise: 5% }' 100",
+        "  yemble masks try phone --rule '{ hidden: { keep-last: 3 } }' '+44 7700 900123'",
         "  yemble masks try phone -        the value from standard input, kept out of the process list"
       })
   static final class Try implements Callable<Integer> {
     @Mixin CommonOptions common;
 
-    @Parameters(index = "0", paramLabel = "KIND", description = "the kind; shape for none")
-    String kind;
+    @Parameters(
+        arity = "1..2",
+        paramLabel = "KIND VALUE",
+        hideParamSyntax = true,
+        description =
+            "the kind, shape for none, and the value, - for standard input; with --rule the kind may be left out")
+    List<String> words;
 
-    @Parameters(index = "1", paramLabel = "VALUE", description = "the value; - for standard input")
-    String value;
+    @Option(
+        names = "--rule",
+        paramLabel = "RULE",
+        description = "a rule as a project file has it, in the place of the kind's mask")
+    String rule = "";
 
     @Override
     public Integer call() {
+      if (words.size() == 1 && rule.isEmpty()) {
+        throw Problem.of(Failure.OPTION, "there is no value to try the kind at")
+            .remedy("yemble masks try " + words.get(0) + " VALUE");
+      }
+      String kind = words.size() == 1 ? Kinds.SHAPE : words.get(0);
+      String value = words.get(words.size() - 1);
       String name = kind.equals(Kinds.SHAPE) ? "" : kind;
+      MaskRule written = rule.isEmpty() ? MaskRule.NONE : rule(rule, common);
+      if (written.readsRow() || written.drawsFromColumn() || written.token().isPresent()) {
+        throw Problem.of(Failure.MASK_NEEDS_COLUMN, "the rule depends on more than the value")
+            .at("--rule")
+            .because("it reads a row, a column or a token store, and there is none here")
+            .remedy("write it under columns: and look with yemble preview");
+      }
       Kinds kinds = kinds(common);
       boolean ofKind = !name.isEmpty() && !own(common).all().containsKey(name);
       if (ofKind && kinds.known(name).mask().isEmpty()) {
@@ -310,8 +417,11 @@ final class MasksCommand implements Callable<Integer> {
       OwnMasks.Found own = own(common).all().get(name);
       List<String[]> asked = new ArrayList<>();
       Masks.Terms terms = terms(common);
-      Masks masks = new Masks(terms, scope -> new Steps(scope, asked));
-      Mask mask = own == null ? masks.of(name) : mask(masks, own);
+      Masks masks = new Masks(terms, scope -> new Asked(scope, asked));
+      Mask mask =
+          own != null
+              ? mask(masks, own)
+              : written.isNone() ? masks.of(name) : masks.of(name, written);
       String masked = text.isEmpty() ? text : mask.apply(text);
       List<String[]> steps = new ArrayList<>();
       steps.add(new String[] {"value", text});
@@ -320,8 +430,13 @@ final class MasksCommand implements Callable<Integer> {
           .ifPresent(
               k -> {
                 steps.add(new String[] {"kind", k.name() + ": " + k.holds()});
-                steps.add(new String[] {"rule", k.becomes()});
+                if (written.isNone()) {
+                  steps.add(new String[] {"rule", k.becomes()});
+                }
               });
+      if (!written.isNone()) {
+        steps.add(new String[] {"rule", written.words(kind)});
+      }
       if (own != null) {
         steps.add(new String[] {"own mask", own.mask().says() + ", of " + own.jar()});
       }

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
@@ -106,5 +107,15 @@ public final class Kinds {
    */
   public static List<Sign> signs() {
     return KindTable.shipped().signs();
+  }
+
+  /**
+   * The kinds whose columns people call so, by a phrase in lower case, in one of many languages.
+   */
+  public static Set<String> called(String phrase) {
+    return signs().stream()
+        .filter(sign -> String.join(" ", sign.words()).equals(phrase))
+        .map(Sign::kind)
+        .collect(Collectors.toSet());
   }
 }

@@ -20,6 +20,9 @@ import yemble.core.schema.Table;
  * beside them, towns and regions the postal code, an age the day of birth. Proposed for masked
  * columns of no link that no rule of the project speaks of; without them a value is a function of
  * itself.
+ *
+ * <p>An address that follows the names of its row may become another one elsewhere. So that is
+ * proposed only where all columns and paths of its kind can follow the names of their rows.
  */
 public final class RowAgreement {
   private RowAgreement() {}
@@ -51,9 +54,12 @@ public final class RowAgreement {
       link.childColumns().forEach(column -> linked.add(new ColumnName(link.child(), column)));
       link.parentColumns().forEach(column -> linked.add(new ColumnName(link.parent(), column)));
     }
+    List<TablePlan> plans =
+        schema.tables().stream().map(table -> Plan.loose(table, decisions, rules)).toList();
+    Set<String> elsewhere = alone(plans, linked);
     List<Proposed> proposed = new ArrayList<>();
-    for (Table table : schema.tables()) {
-      TablePlan plan = Plan.loose(table, decisions, rules);
+    for (TablePlan plan : plans) {
+      Table table = plan.table();
       for (int position : plan.masked()) {
         TablePlan.ColumnPlan column = plan.columns().get(position);
         ColumnName name = table.name(column.column());
@@ -61,7 +67,7 @@ public final class RowAgreement {
           continue;
         }
         Traits traits = Kinds.BUILT_IN.traits(column.kind());
-        if (traits.ofNames() && hasNames(plan)) {
+        if (traits.ofNames() && hasNames(plan) && !elsewhere.contains(column.kind())) {
           proposed.add(new Follows(name));
         } else if (traits.area() == Traits.Area.WITHIN) {
           keyed(plan, column, other -> other.area() == Traits.Area.CODE)
@@ -73,6 +79,21 @@ public final class RowAgreement {
       }
     }
     return proposed;
+  }
+
+  /** The kinds of which a column or a path is masked that has no names beside it to follow. */
+  private static Set<String> alone(List<TablePlan> plans, Set<ColumnName> linked) {
+    Set<String> kinds = new HashSet<>();
+    for (TablePlan plan : plans) {
+      for (TablePlan.ColumnPlan column : plan.columns()) {
+        column.paths().values().forEach(path -> kinds.add(path.kind()));
+        boolean follows = hasNames(plan) && !linked.contains(plan.table().name(column.column()));
+        if (column.masked() && !follows) {
+          kinds.add(column.kind());
+        }
+      }
+    }
+    return kinds;
   }
 
   /** Whether the rule of a column's kind leaves nothing to propose. */
