@@ -304,6 +304,32 @@ class RulesIT {
   }
 
   @Test
+  void theCatalogueKnowsRulesAndTheWordsThatPeopleUse() {
+    assertThat(good("masks", "noise").out()).contains("a rule, for numbers", "{ noise: 10% }");
+    assertThat(good("masks", "credit card").out()).startsWith("card-number");
+    assertThat(good("masks", "zip").out()).startsWith("postcode");
+    assertThat(good("masks", "constant").out()).startsWith("fixed");
+    assertThat(sandbox.yemble("masks", "quux").exitCode()).isEqualTo(2);
+    assertThat(good("masks", "try", "--rule", "{ noise: 5% }", "100").out())
+        .containsPattern("rule +noise")
+        .containsPattern("becomes +(9[5-9]|10[0-5])\n");
+    assertThat(
+            good(
+                    "masks",
+                    "try",
+                    "phone",
+                    "--rule",
+                    "{ hidden: { keep-last: 3 } }",
+                    "+44 7700 900123")
+                .out())
+        .contains("+** **** ***123");
+    Program.Result row = sandbox.yemble("masks", "try", "--rule", "{ template: '{a}' }", "x");
+    assertThat(row.exitCode()).isEqualTo(2);
+    assertThat(row.err()).contains("depends on more than the value");
+    assertThat(sandbox.yemble("masks", "try", "phone").err()).contains("no value to try");
+  }
+
+  @Test
   void masksTryShowsWhatTheFunctionsWereAsked() {
     String shown = good("masks", "try", "full-name", "Orla Tidewick").out();
     assertThat(shown).contains("\"orla\"", "\"tidewick\"", "scope", "answers", "becomes");
