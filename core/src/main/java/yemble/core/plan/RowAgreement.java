@@ -66,7 +66,10 @@ public final class RowAgreement {
         if (linked.contains(name) || rules.speakOf(name) || isSaid(column.rule())) {
           continue;
         }
-        Traits traits = Kinds.BUILT_IN.traits(column.kind());
+        // The kind that it is, not the one it is masked as: a place of birth is no place to live.
+        String said = decisions.column(name).kind();
+        Traits traits =
+            Kinds.BUILT_IN.traits(Kinds.BUILT_IN.of(said).isPresent() ? said : column.kind());
         if (traits.ofNames() && hasNames(plan) && !elsewhere.contains(column.kind())) {
           proposed.add(new Follows(name));
         } else if (traits.area() == Traits.Area.WITHIN) {

@@ -16,13 +16,20 @@ import yemble.core.vocabulary.Vocabularies;
  *
  * <p>Words are parted by signs and digits. Of several the last is the family name and those before
  * it are given names, unless the vocabularies say the opposite; one letter is an initial. A word
- * alone is taken apart where it is two names that are known, or an initial and one ({@code
- * otidewick}); else it is a given name if it is known as one, or a family name.
+ * alone is taken apart where it is two names that are known, an initial and one ({@code
+ * otidewick}), or begins with a given name; else it is a given name if it is known as one, or a
+ * family name.
  */
 final class LocalPart {
   private static final Set<String> MAILBOXES = Vocabularies.words("mailboxes");
   private static final int SHORTEST_FAMILY = 3;
-  private static final int SHORTEST_GIVEN = 2;
+  private static final int SHORTEST_PARTICLE = 2;
+
+  /** Names as long as this are hardly found in a word by chance. */
+  private static final int SURE = 4;
+
+  /** What a family name that nobody knows has at the least, behind a given name that is known. */
+  private static final int SHORTEST_UNKNOWN = 4;
 
   private LocalPart() {}
 
@@ -134,7 +141,9 @@ final class LocalPart {
     List<Integer> names = new ArrayList<>(places);
     for (int i = 0; i < places.size(); i++) {
       String lower = Letters.lower(parts.get(places.get(i)).text());
-      boolean particle = i > 0 && i < places.size() - 1 && Names.isAround(lower);
+      boolean joined =
+          places.get(i) + 1 < parts.size() && parts.get(places.get(i) + 1).text().equals("-");
+      boolean particle = (i > 0 || joined) && i < places.size() - 1 && Names.isAround(lower);
       if (particle || MAILBOXES.contains(lower)) {
         set(parts, places.get(i), Role.STAYS);
         names.remove(places.get(i));
@@ -150,8 +159,11 @@ final class LocalPart {
     boolean reversed =
         names.size() > 1
             && (familyAlone(firstForm, known)
-                    && (isInitial(parts.get(last)) || known.isGiven(lastForm))
-                || givenAlone(lastForm, known) && !known.isGiven(firstForm));
+                    && (isInitial(parts.get(last))
+                        || known.isGiven(lastForm)
+                        || !known.isFamily(lastForm))
+                || givenAlone(lastForm, known)
+                    && (known.isFamily(firstForm) || !known.isGiven(firstForm)));
     if (names.size() == 1) {
       set(parts, first, givenAlone(firstForm, known) ? Role.GIVEN : Role.FAMILY);
       return;
@@ -213,21 +225,22 @@ final class LocalPart {
       return particled;
     }
     int length = word.length();
-    for (int at = length - SHORTEST_FAMILY; at >= SHORTEST_GIVEN; at--) {
-      if (known.isGiven(form(word, 0, at)) && family(word.substring(at), known) != null) {
-        return given(word, at, known);
-      }
+    List<Part> sure = twoNames(word, SURE, known);
+    if (sure != null) {
+      return sure;
     }
-    for (int at = length - SHORTEST_GIVEN; at >= SHORTEST_FAMILY; at--) {
-      if (known.isGiven(form(word, at, length)) && known.isFamily(form(word, 0, at))) {
-        return two(word, at, Role.FAMILY, Role.GIVEN);
-      }
+    if (length > SURE && family(word.substring(1), known) != null) {
+      return given(word, 1, known);
+    }
+    if (length > SURE && known.isFamily(form(word, 0, length - 1))) {
+      return two(word, length - 1, Role.FAMILY, Role.GIVEN);
+    }
+    List<Part> names = twoNames(word, SHORTEST_FAMILY, known);
+    if (names != null) {
+      return names;
     }
     if (length > SHORTEST_FAMILY && family(word.substring(1), known) != null) {
       return given(word, 1, known);
-    }
-    if (length > SHORTEST_FAMILY && known.isFamily(form(word, 0, length - 1))) {
-      return two(word, length - 1, Role.FAMILY, Role.GIVEN);
     }
     if (length > SHORTEST_FAMILY && known.isGiven(form(word, 0, length - 1))) {
       return two(word, length - 1, Role.GIVEN, Role.FAMILY);
@@ -237,6 +250,31 @@ final class LocalPart {
       parts.addAll(family(word.substring(2), known));
       return parts;
     }
+    for (int at = length - SHORTEST_UNKNOWN; at >= SHORTEST_FAMILY; at--) {
+      if (known.isGiven(form(word, 0, at))) {
+        return two(word, at, Role.GIVEN, Role.FAMILY);
+      }
+    }
+    return null;
+  }
+
+  /**
+   * A given and a family name that are known, or a family and a given name.
+   *
+   * @param least how long each is at the least
+   */
+  private static List<Part> twoNames(String word, int least, Known known) {
+    int length = word.length();
+    for (int at = length - least; at >= least; at--) {
+      if (known.isGiven(form(word, 0, at)) && family(word.substring(at), known) != null) {
+        return given(word, at, known);
+      }
+    }
+    for (int at = length - least; at >= least; at--) {
+      if (known.isGiven(form(word, at, length)) && known.isFamily(form(word, 0, at))) {
+        return two(word, at, Role.FAMILY, Role.GIVEN);
+      }
+    }
     return null;
   }
 
@@ -245,7 +283,7 @@ final class LocalPart {
     if (word.length() >= SHORTEST_FAMILY && known.isFamily(NameForm.of(word))) {
       return new ArrayList<>(List.of(new Part(word, Role.FAMILY)));
     }
-    for (int at = word.length() - SHORTEST_FAMILY; at >= SHORTEST_GIVEN; at--) {
+    for (int at = word.length() - SHORTEST_FAMILY; at >= SHORTEST_PARTICLE; at--) {
       if (Names.isParticle(word.substring(0, at))) {
         List<Part> rest = family(word.substring(at), known);
         if (rest != null) {

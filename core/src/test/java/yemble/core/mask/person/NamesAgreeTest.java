@@ -77,9 +77,9 @@ class NamesAgreeTest {
     }
     assertThat(followed[0]).isGreaterThan(PEOPLE * 90 / 100);
     assertThat(followed[1]).isGreaterThan(PEOPLE * 90 / 100);
-    assertThat(followed[2]).isGreaterThan(PEOPLE * 80 / 100);
+    assertThat(followed[2]).isGreaterThan(PEOPLE * 88 / 100);
     assertThat(followed[3]).isGreaterThan(PEOPLE * 95 / 100);
-    assertThat(followed[4]).isGreaterThan(PEOPLE * 70 / 100);
+    assertThat(followed[4]).isGreaterThan(PEOPLE * 93 / 100);
   }
 
   @ParameterizedTest
