@@ -162,7 +162,7 @@ final class MasksCommand implements Callable<Integer> {
 
   /** Without the signs of the reference's page. */
   private static String plain(String text) {
-    return text.replace("`", "");
+    return text.replace("`", "").replaceAll("\\[([^]]*)]\\([^)]*\\)", "$1");
   }
 
   private void details(StepSort rule, Masks masks) {

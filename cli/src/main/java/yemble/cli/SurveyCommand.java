@@ -178,7 +178,12 @@ final class SurveyCommand implements Callable<Integer> {
             conventions.kinds());
     merge.register().write(file);
     List<String> rules = agreeing(project, database, schema, merge.register());
-    ProjectLines.add(project.directory(), ProjectLines.COLUMNS, rules);
+    String unwritten = "";
+    try {
+      ProjectLines.add(project.directory(), ProjectLines.COLUMNS, rules);
+    } catch (Problem notThere) {
+      unwritten = notThere.what();
+    }
     ProjectSchema.write(common.project);
     kept.finish(results);
     SurveyView view =
@@ -195,7 +200,7 @@ final class SurveyCommand implements Callable<Integer> {
           kept.resumed());
       view.overview(results);
       view.changes(before, merge);
-      view.agreeing(rules);
+      view.agreeing(rules, unwritten);
       view.undecided(findings, definitions, merge, database);
     }
     if (output.isPresent()) {

@@ -161,14 +161,21 @@ final class SurveyView {
     list("Decided otherwise than the data says now: ", merge.contradicted(), Output.Tone.WARNING);
   }
 
-  /** Which lines were written into the project file, so that rows agree. */
-  void agreeing(List<String> rules) {
+  /**
+   * Which lines were written into the project file, so that rows agree.
+   *
+   * @param unwritten why they were not; empty if they were
+   */
+  void agreeing(List<String> rules, String unwritten) {
     if (rules.isEmpty()) {
       return;
     }
     output.line();
     output.line(
-        "Written into " + Project.FILE + ", so that what belongs together in a row agrees:");
+        (unwritten.isEmpty()
+                ? "Written into " + Project.FILE
+                : "Worth a line each below columns: in " + Project.FILE + " (" + unwritten + ")")
+            + ", so that what belongs together in a row agrees:");
     rules.forEach(rule -> output.line("  " + rule));
   }
 

@@ -118,6 +118,16 @@ class AgreementIT {
   }
 
   @Test
+  void whereNoLineCanBeAddedTheRulesAreSaidAndSurveyGoesOn() throws Exception {
+    String project = Sandbox.PROJECT + "columns: { guest.id: shape }\n";
+    sandbox.write("yemble.yaml", project);
+    Program.Result survey = sandbox.yemble("survey");
+    assertThat(survey.exitCode()).as(survey.all()).isZero();
+    assertThat(survey.out()).contains("in braces", "guest.email: { follow-names: true }");
+    assertThat(sandbox.read("yemble.yaml")).isEqualTo(project);
+  }
+
+  @Test
   void aColumnThatCanHoldNothingElseStaysAmongItsOwnValues() throws Exception {
     sandbox.sql("live.db", "DROP TABLE guest");
     sandbox.sql(
