@@ -1,6 +1,8 @@
 package yemble.core.mask.contact;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.UnaryOperator;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -41,6 +43,7 @@ public final class Email implements FollowsNames {
   private final Memo sites;
   private final Memo givens;
   private final Memo families;
+  private final Map<String, List<LocalPart.Part>> words = new HashMap<>();
   private LocalPart.Known known = LocalPart.Known.VOCABULARIES;
 
   /**
@@ -122,14 +125,18 @@ public final class Email implements FollowsNames {
   /** The local part with its names and digits replaced. */
   String names(String local, Draw draw) {
     StringBuilder out = new StringBuilder(local.length() + 24);
-    for (LocalPart.Part part : LocalPart.parts(local, known)) {
+    for (LocalPart.Part part : LocalPart.parts(local, known, words)) {
       String text = part.text();
       switch (part.role()) {
         case GIVEN -> out.append(name(known.given(text), text, givens, asGiven));
         case FAMILY -> out.append(name(known.family(text), text, families, asFamily));
         case STAYS -> out.append(ascii(text));
-        case DIGITS -> text.chars().forEach(c -> out.append((char) ('0' + draw.below(10))));
-        case SIGN -> text.chars().forEach(c -> out.append(safe((char) c)));
+        case DIGITS, SIGN -> {
+          for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            out.append(c >= '0' && c <= '9' ? (char) ('0' + draw.below(10)) : safe(c));
+          }
+        }
       }
     }
     return out.length() <= LONGEST ? out.toString() : out.substring(0, LONGEST);

@@ -2,6 +2,7 @@ package yemble.core.mask.contact;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import yemble.core.mask.person.KnownNames;
 import yemble.core.mask.person.Names;
@@ -22,8 +23,10 @@ import yemble.core.vocabulary.Vocabularies;
  */
 final class LocalPart {
   private static final Set<String> MAILBOXES = Vocabularies.words("mailboxes");
+  private static final int MOST_WORDS = 20_000;
   private static final int SHORTEST_FAMILY = 3;
   private static final int SHORTEST_PARTICLE = 2;
+  private static final int LONGEST_PARTICLE = 5;
 
   /** Names as long as this are hardly found in a word by chance. */
   private static final int SURE = 4;
@@ -90,8 +93,12 @@ final class LocalPart {
     }
   }
 
-  /** The stretches of a local part: joined they are the text. */
-  static List<Part> parts(String local, Known known) {
+  /**
+   * The stretches of a local part: joined they are the text.
+   *
+   * @param words those of words alone that were taken apart before, which come again and again
+   */
+  static List<Part> parts(String local, Known known, Map<String, List<Part>> words) {
     List<Part> parts = stretches(local);
     List<Integer> names = new ArrayList<>();
     for (int i = 0; i < parts.size(); i++) {
@@ -101,7 +108,12 @@ final class LocalPart {
     }
     if (names.size() == 1) {
       int at = names.get(0);
-      List<Part> apart = apart(parts.get(at).text(), known);
+      String word = parts.get(at).text();
+      List<Part> apart = known.ofRow() == null ? words.get(word) : null;
+      if (apart == null) {
+        apart = apart(word, known);
+        keep(words, word, apart, known);
+      }
       parts.remove(at);
       parts.addAll(at, apart);
     } else {
@@ -116,6 +128,16 @@ final class LocalPart {
       }
     }
     return parts;
+  }
+
+  private static void keep(
+      Map<String, List<Part>> words, String word, List<Part> apart, Known known) {
+    if (known.ofRow() == null) {
+      if (words.size() >= MOST_WORDS) {
+        words.clear();
+      }
+      words.put(word, apart);
+    }
   }
 
   private static List<Part> stretches(String local) {
@@ -283,7 +305,8 @@ final class LocalPart {
     if (word.length() >= SHORTEST_FAMILY && known.isFamily(NameForm.of(word))) {
       return new ArrayList<>(List.of(new Part(word, Role.FAMILY)));
     }
-    for (int at = word.length() - SHORTEST_FAMILY; at >= SHORTEST_PARTICLE; at--) {
+    int longest = Math.min(LONGEST_PARTICLE, word.length() - SHORTEST_FAMILY);
+    for (int at = longest; at >= SHORTEST_PARTICLE; at--) {
       if (Names.isParticle(word.substring(0, at))) {
         List<Part> rest = family(word.substring(at), known);
         if (rest != null) {

@@ -23,6 +23,7 @@ public final class GivenNames implements Names.Vocabulary {
 
   private static final Set<String> MEN = forms("given-male", "known-male");
   private static final Set<String> BOTH = forms("given-both", "known-both");
+  private static final Set<String> ALL = all();
 
   private final Map<Character, List<String>> female = byLetter("given-female", Gender.FEMALE);
   private final Map<Character, List<String>> male = byLetter("given-male", Gender.MALE);
@@ -50,6 +51,13 @@ public final class GivenNames implements Names.Vocabulary {
     return forms;
   }
 
+  private static Set<String> all() {
+    Set<String> all = new HashSet<>(WOMEN);
+    all.addAll(MEN);
+    all.addAll(BOTH);
+    return all;
+  }
+
   /** All names that are given names before they are other words, in lower case. */
   public static Set<String> known() {
     Set<String> known = new HashSet<>();
@@ -60,7 +68,7 @@ public final class GivenNames implements Names.Vocabulary {
 
   /** Whether a word in its normal form is a given name of a list. */
   public static boolean isKnown(String form) {
-    return WOMEN.contains(form) || MEN.contains(form) || BOTH.contains(form);
+    return ALL.contains(form);
   }
 
   /** Whose a name in its normal form is. */
