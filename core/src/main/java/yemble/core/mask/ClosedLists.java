@@ -69,7 +69,7 @@ final class ClosedLists {
   String masked(String text) {
     String lower = Letters.lower(text);
     Place place = isCode(text) ? codes.get(text) : null;
-    place = place == null && text.length() < LONGEST_CODE ? codeOf(text, place) : place;
+    place = place == null && text.length() < LONGEST_CODE ? codeOf(text) : place;
     place = place == null ? words.get(lower) : place;
     if (place == null) {
       return null;
@@ -86,9 +86,9 @@ final class ClosedLists {
   }
 
   /** Codes in small letters are codes as well, where no word is written so. */
-  private Place codeOf(String text, Place otherwise) {
+  private Place codeOf(String text) {
     return words.containsKey(Letters.lower(text))
-        ? otherwise
+        ? null
         : codes.get(text.toUpperCase(java.util.Locale.ROOT));
   }
 

@@ -161,12 +161,15 @@ final class LocalPart {
 
   private static void several(List<Part> parts, List<Integer> places, Known known) {
     List<Integer> names = new ArrayList<>(places);
+    // Beside a name such a word is one, too: somebody is called Guest.
+    boolean office =
+        places.stream().allMatch(at -> MAILBOXES.contains(Letters.lower(parts.get(at).text())));
     for (int i = 0; i < places.size(); i++) {
       String lower = Letters.lower(parts.get(places.get(i)).text());
       boolean joined =
           places.get(i) + 1 < parts.size() && parts.get(places.get(i) + 1).text().equals("-");
-      boolean particle = (i > 0 || joined) && i < places.size() - 1 && Names.isAround(lower);
-      if (particle || MAILBOXES.contains(lower)) {
+      boolean particle = (i > 0 || joined) && i < places.size() - 1 && Names.isParticle(lower);
+      if (particle || office) {
         set(parts, places.get(i), Role.STAYS);
         names.remove(places.get(i));
       }

@@ -116,16 +116,19 @@ public final class FullName implements Mask {
   }
 
   /**
-   * Particles that are names: those that no name stands behind, and one with a capital that a full
-   * name begins with.
+   * Particles and titles that are names: those that no name stands behind, and a particle with a
+   * capital that a full name begins with.
    */
   private static void namesOfParticles(List<Word> words, boolean familyFirst) {
     boolean followed = false;
     for (int i = words.size() - 1; i >= 0; i--) {
       Word word = words.get(i);
       boolean begins =
-          i == 0 && !familyFirst && Letters.lower(word.text()).charAt(0) != word.text().charAt(0);
-      if (!word.isName() && !Names.isTitle(word.text()) && (!followed || begins)) {
+          i == 0
+              && !familyFirst
+              && Names.isParticle(word.text())
+              && Letters.lower(word.text()).charAt(0) != word.text().charAt(0);
+      if (!word.isName() && !Names.isSuffix(word.text()) && (!followed || begins)) {
         words.set(i, new Word(word.text(), word.from(), word.to(), true));
       }
       followed |= words.get(i).isName();

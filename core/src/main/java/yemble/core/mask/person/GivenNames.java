@@ -6,6 +6,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import yemble.core.mask.shape.Letters;
 import yemble.core.mask.shape.NameForm;
 import yemble.core.mask.shape.Script;
 import yemble.core.vocabulary.Vocabularies;
@@ -62,7 +63,7 @@ public final class GivenNames implements Names.Vocabulary {
   public static Set<String> known() {
     Set<String> known = new HashSet<>();
     Vocabularies.words("given-female", "given-male", "known-female", "known-male", "known-both")
-        .forEach(word -> known.add(yemble.core.mask.shape.Letters.lower(word)));
+        .forEach(word -> known.add(Letters.lower(word)));
     return known;
   }
 

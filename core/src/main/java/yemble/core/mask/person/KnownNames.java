@@ -29,9 +29,4 @@ public final class KnownNames {
   public static boolean isFamilyAlone(String form) {
     return isFamily(form) && !isGiven(form);
   }
-
-  /** Whether it is known as a given name, and not as a family one. */
-  public static boolean isGivenAlone(String form) {
-    return isGiven(form) && !isFamily(form);
-  }
 }

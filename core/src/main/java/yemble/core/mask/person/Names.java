@@ -26,6 +26,7 @@ import yemble.core.vocabulary.Vocabularies;
 public final class Names implements Mask {
   private static final Set<String> PARTICLES = Vocabularies.words("particles");
   private static final Set<String> TITLES = Vocabularies.words("titles");
+  private static final Set<String> SUFFIXES = Vocabularies.words("suffixes");
   private static final int LONGEST_NUMBER = 15;
   private static final int LONGEST_NOTHING = 9;
   private static final int ALPHABET = 26;
@@ -90,7 +91,7 @@ public final class Names implements Mask {
 
   /** Whether a word is a particle or a title rather than a name, looked at without case. */
   public static boolean isAround(String word) {
-    return isParticle(word) || isTitle(word);
+    return isParticle(word) || TITLES.contains(Letters.lower(word)) || isSuffix(word);
   }
 
   /** Whether a word is one that stands before family names and belongs to them. */
@@ -98,8 +99,9 @@ public final class Names implements Mask {
     return PARTICLES.contains(Letters.lower(word));
   }
 
-  static boolean isTitle(String word) {
-    return TITLES.contains(Letters.lower(word));
+  /** Whether a word is a title or a degree that may stand behind a name. */
+  static boolean isSuffix(String word) {
+    return SUFFIXES.contains(Letters.lower(word));
   }
 
   @Override
@@ -119,7 +121,7 @@ public final class Names implements Mask {
         out.append(text.charAt(at++));
       } else {
         String word = text.substring(at, end);
-        boolean around = !single && (isTitle(word) || isParticle(word) && isFollowed(text, end));
+        boolean around = !single && (isSuffix(word) || isAround(word) && isFollowed(text, end));
         out.append(around ? word : word(word));
         at = end;
       }
@@ -127,7 +129,7 @@ public final class Names implements Mask {
     return out.toString();
   }
 
-  /** Whether a name stands behind: a particle at the end is one itself. */
+  /** Whether a name stands behind: a particle or title at the end is one itself. */
   private static boolean isFollowed(String text, int from) {
     for (int at = from; at < text.length(); ) {
       int end = wordEnd(text, at);

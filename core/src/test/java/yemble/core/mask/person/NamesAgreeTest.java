@@ -82,6 +82,16 @@ class NamesAgreeTest {
     assertThat(followed[4]).isGreaterThan(PEOPLE * 93 / 100);
   }
 
+  @Test
+  void aWordForAnOfficeStaysAloneAndIsANameBesideOne() {
+    assertThat(local("info")).isEqualTo("info");
+    assertThat(local("info.sales")).isEqualTo("info.sales");
+    assertThat(local("john.guest"))
+        .endsWith("." + plain(family.apply("Guest")))
+        .doesNotContain("guest");
+    assertThat(local("store_mary")).doesNotContain("store").doesNotContain("mary");
+  }
+
   @ParameterizedTest
   @CsvSource({"Müller, mueller", "Müller, muller", "Zoë, zoe", "Søren, soren", "Åsa, aasa"})
   void accentsAreFoldedBothWays(String accented, String plain) {
@@ -136,6 +146,10 @@ class NamesAgreeTest {
         "Maria",
         "Kenny [Le]",
         "{Frau Dr. }Lisk [Quillily]",
+        "Phil [Gullane]",
+        "Dona [Gullane]",
+        "Corvan [Lord]",
+        "{Lord }[Gullane]",
         "{Sig.ra }Lisk [Quillily]",
         "{VIP}",
         "{Customer Service}"
