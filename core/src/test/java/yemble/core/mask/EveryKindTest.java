@@ -32,7 +32,7 @@ class EveryKindTest {
     Masks again = new Masks(key, AS_OF);
     List<Masks> others =
         java.util.stream.Stream.generate(() -> new Masks(SecretKey.random(), AS_OF))
-            .limit(5)
+            .limit(24)
             .toList();
     for (Kind kind : Kinds.BUILT_IN.all()) {
       int changed = 0;
@@ -41,7 +41,9 @@ class EveryKindTest {
         String masked = masked(kind.name(), sample);
         assertThat(masked).as(kind.name() + " " + sample).isNotEmpty();
         assertThat(again.of(kind.name()).apply(sample)).isEqualTo(masked);
-        for (Masks other : others) {
+        // Of so many, chance lets no half agree, not even among four words.
+        int keys = kind.original().among() < 200 ? others.size() : 5;
+        for (Masks other : others.subList(0, keys)) {
           changed += masked.equals(sample) ? 0 : 1;
           boolean coincides = other.of(kind.name()).apply(sample).equals(masked);
           same += coincides && !masked.equals(sample) ? 1 : 0;
