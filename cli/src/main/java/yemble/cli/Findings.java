@@ -15,7 +15,7 @@ final class Findings {
           switch (finding.result()) {
             case HOLDS -> Output.Tone.GOOD;
             case FAILS -> Output.Tone.BAD;
-            case NOT_CHECKED -> Output.Tone.WARNING;
+            case NOTED, NOT_CHECKED -> Output.Tone.WARNING;
           };
       String word = String.format("%-11s", finding.result());
       String name = String.format("%-" + width + "s", finding.check());

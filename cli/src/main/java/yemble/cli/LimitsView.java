@@ -46,6 +46,8 @@ final class LimitsView {
     list("does not fit", Output.Tone.BAD, report.broken());
     list("is not masked", Output.Tone.BAD, report.unmasked());
     list("cannot be said", Output.Tone.WARNING, report.unsure());
+    list("stays, by your rules", Output.Tone.WARNING, report.left());
+    list("does not go together in a row", Output.Tone.WARNING, report.disagreeing());
     list("worth knowing", Output.Tone.WARNING, report.weak());
     list("names that stay in texts", Output.Tone.STRONG, report.texts());
     output.line();
@@ -81,6 +83,8 @@ final class LimitsView {
             "does_not_fit", columns(report.broken()),
             "is_not_masked", columns(report.unmasked()),
             "not_checked", columns(report.unsure()),
+            "left_by_rules", columns(report.left()),
+            "disagree_in_rows", columns(report.disagreeing()),
             "worth_knowing", columns(report.weak()),
             "names_in_texts", columns(report.texts())));
   }

@@ -104,8 +104,10 @@ final class ProjectSchema {
     ObjectNode own = MAPPER.createObjectNode().put("type", "object");
     own.put("description", "a mask of your own, with its options");
     ObjectNode one = MAPPER.createObjectNode().put("type", "object");
-    one.put("minProperties", 1).put("maxProperties", 1);
-    one.set("properties", steps.deepCopy());
+    one.put("minProperties", 1).put("maxProperties", 2);
+    ObjectNode within = steps.deepCopy();
+    within.set("when", MAPPER.readTree(option("when")));
+    one.set("properties", within);
     one.set("additionalProperties", own);
     ObjectNode list = MAPPER.createObjectNode().put("type", "array");
     list.putObject("items").putArray("anyOf").add(word()).add(one);
@@ -146,6 +148,16 @@ final class ProjectSchema {
           "{\"type\": [\"string\", \"number\"], \"description\": \"columns of one scope agree, those of two differ\"}";
       case "keyed-by" ->
           "{\"type\": \"string\", \"description\": \"the column that the result depends on instead of the value\"}";
+      case "min", "max" ->
+          "{\"type\": [\"number\", \"string\"], \"description\": \"no number or day that noise, shift, range or plus makes lies beyond\"}";
+      case "dialable" ->
+          "{\"type\": \"boolean\", \"description\": \"false: telephone numbers that are nobody's; for the kind alone\"}";
+      case "login-length" ->
+          "{\"type\": \"integer\", \"minimum\": 4, \"maximum\": 64, \"description\": \"how many characters logins have at most; for the kind alone\"}";
+      case "cases" ->
+          "{\"type\": \"array\", \"minItems\": 1, \"description\": \"what holds in which rows: the first whose condition is true\","
+              + " \"items\": {\"type\": \"object\", \"minProperties\": 1, \"properties\": {\"when\": {\"type\": \"string\"},"
+              + " \"keep\": {\"const\": true}, \"else\": {\"anyOf\": [{\"type\": \"string\"}, {\"type\": \"object\"}]}}}}";
       case "when" ->
           "{\"type\": \"string\", \"description\": \"SQL of the source: only rows for which it is true\"}";
       default -> throw new IllegalArgumentException(word);

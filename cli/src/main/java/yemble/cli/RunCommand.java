@@ -296,7 +296,9 @@ final class RunCommand implements Callable<Integer> {
               + contradiction
               + "; yemble survey looks at all of it");
     }
-    for (Sentence unsure : run.limits().unsure()) {
+    List<Sentence> warnings = new ArrayList<>(run.limits().left());
+    warnings.addAll(run.limits().unsure());
+    for (Sentence unsure : warnings) {
       output.line();
       output.line(output.paint(Output.Tone.WARNING, "warning: ") + unsure);
     }

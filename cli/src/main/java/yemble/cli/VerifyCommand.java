@@ -144,6 +144,7 @@ final class VerifyCommand implements Callable<Integer> {
   private void conclude(Verification found) {
     Output output = common.output;
     long failed = found.findings().stream().filter(Outcome::fails).count();
+    long noted = found.findings().stream().filter(f -> f.result() == Outcome.Result.NOTED).count();
     long missing =
         found.findings().stream().filter(f -> f.result() == Outcome.Result.NOT_CHECKED).count();
     output.line(
@@ -151,7 +152,7 @@ final class VerifyCommand implements Callable<Integer> {
             ? output.paint(
                 Output.Tone.GOOD,
                 missing == 0
-                    ? "Everything holds."
+                    ? "Everything holds." + (noted == 0 ? "" : " What is noted need not.")
                     : "What was checked holds; "
                         + Output.counted(missing, "check")
                         + (missing == 1 ? " was" : " were")

@@ -1,5 +1,6 @@
 package yemble.core.job;
 
+import java.util.List;
 import java.util.Map;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Mask;
@@ -95,9 +96,9 @@ public record Planned(Request request, Plan plan, Masks.Terms masks, String rule
     }
     for (TablePlan table : plan.tables()) {
       for (TablePlan.ColumnPlan column : table.columns()) {
-        if (column.masked() && !column.rule().when().isEmpty()) {
+        for (String condition : column.masked() ? column.rule().conditions() : List.<String>of()) {
           try {
-            source.check(table.table(), column.rule().when());
+            source.check(table.table(), condition);
           } catch (Problem refused) {
             throw refused.atIfUnknown(column.rule().place().toString());
           }

@@ -5,6 +5,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.MaskRule;
+import yemble.core.mask.Settings;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Amount;
@@ -125,7 +126,10 @@ final class RulesDigest {
         + rule.when()
         + "\n"
         + new TreeSet<>(rule.also())
-        + (rule.followsNames() ? "\nfollow-names" : "");
+        + (rule.followsNames() ? "\nfollow-names" : "")
+        + (rule.cases().isEmpty() && rule.settings().following(null).equals(Settings.NONE)
+            ? ""
+            : "\n" + rule.decides());
   }
 
   private void line(Object... parts) {

@@ -49,6 +49,7 @@ final class KindTable {
           "one",
           "born",
           "of-names",
+          "gender",
           "texts");
   private static final Set<String> VALUES =
       Set.of("look", "telling", "likely", "without", "named", "many", "long", "said");
@@ -189,6 +190,7 @@ final class KindTable {
         flag(fields, "one", false),
         oneOf(fields, "born", Traits.Born.NONE),
         flag(fields, "of-names", false),
+        flag(fields, "gender", false),
         new Traits.Texts(
             flag(texts, "repeated", true), flag(texts, "said", true), word(texts, "called", "")),
         weighing(fields));

@@ -17,6 +17,7 @@ import java.util.TreeMap;
  * @param one whether all values become one
  * @param born what it says of when a person was born
  * @param ofNames whether values are made of a person's names
+ * @param gender whether values say of which gender a person is
  * @param texts how texts speak of its values
  * @param weighing how a survey weighs it
  */
@@ -27,11 +28,13 @@ public record Traits(
     boolean one,
     Born born,
     boolean ofNames,
+    boolean gender,
     Texts texts,
     Weighing weighing) {
   /** Nothing special. */
   public static final Traits PLAIN =
-      new Traits(Part.NONE, "", Area.NONE, false, Born.NONE, false, Texts.PLAIN, Weighing.PLAIN);
+      new Traits(
+          Part.NONE, "", Area.NONE, false, Born.NONE, false, false, Texts.PLAIN, Weighing.PLAIN);
 
   /** Which part of a person's name a value is. */
   public enum Part {

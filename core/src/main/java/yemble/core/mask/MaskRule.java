@@ -4,8 +4,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import yemble.core.kind.Kinds;
+import yemble.core.mask.step.As;
 import yemble.core.mask.step.FromColumn;
+import yemble.core.mask.step.In;
 import yemble.core.mask.step.MaskStep;
 import yemble.core.mask.step.Own;
 import yemble.core.mask.step.Shift;
@@ -22,8 +27,9 @@ import yemble.core.yaml.Place;
  * @param keyedBy the column that the result depends on instead of the value; empty for none
  * @param when SQL of the source: only rows for which it is true are masked; empty for all
  * @param fresh whether results are others in each run; null if nothing is said
- * @param followNames whether the names in an address or a login become what the names of the row
- *     become; null if nothing is said
+ * @param settings what else it says of the masks that it is made of
+ * @param cases what holds in some rows instead of steps, the first one whose condition is true;
+ *     empty for the same in all rows
  * @param also which cells without a value are masked, too; empty for none
  * @param place where it is said; null for {@link #NONE}
  */
@@ -33,32 +39,54 @@ public record MaskRule(
     String keyedBy,
     String when,
     Boolean fresh,
-    Boolean followNames,
+    Settings settings,
+    List<Case> cases,
     Set<Empty> also,
     Place place) {
   /** Nothing said. */
   public static final MaskRule NONE =
-      new MaskRule(List.of(), "", "", "", null, null, Set.of(), null);
+      new MaskRule(List.of(), "", "", "", null, Settings.NONE, List.of(), Set.of(), null);
+
+  /**
+   * What holds in the rows of a condition.
+   *
+   * @param when SQL of the source; empty for all rows that no case before it holds for
+   * @param kept whether the value stays
+   * @param rule of the value alone; {@link #NONE} if it stays
+   */
+  public record Case(String when, boolean kept, MaskRule rule) {
+    /** What becomes of the value, in a few words. */
+    String words() {
+      return (kept ? "kept" : rule.words(Kinds.SHAPE)) + (when.isEmpty() ? " else" : " if " + when);
+    }
+
+    /** The kind that the values of its rows are masked as; empty if they stay, or have none. */
+    public String kind() {
+      return !kept && rule.steps.size() == 1 && rule.steps.get(0) instanceof As as ? as.kind() : "";
+    }
+  }
 
   public MaskRule {
     steps = List.copyOf(steps);
+    cases = List.copyOf(cases);
     also = Set.copyOf(also);
   }
 
   /** A rule of steps alone. */
   public static MaskRule of(List<MaskStep> steps, Place place) {
-    return new MaskRule(steps, "", "", "", null, null, Set.of(), place);
+    return new MaskRule(steps, "", "", "", null, Settings.NONE, List.of(), Set.of(), place);
   }
 
   /** This rule, and where it says nothing the other one. */
   public MaskRule or(MaskRule other) {
     return new MaskRule(
-        steps.isEmpty() ? other.steps : steps,
+        steps.isEmpty() && cases.isEmpty() ? other.steps : steps,
         scope.isEmpty() ? other.scope : scope,
         keyedBy.isEmpty() ? other.keyedBy : keyedBy,
         when.isEmpty() ? other.when : when,
         fresh == null ? other.fresh : fresh,
-        followNames == null ? other.followNames : followNames,
+        settings.or(other.settings),
+        steps.isEmpty() && cases.isEmpty() ? other.cases : cases,
         also.isEmpty() ? other.also : also,
         place == null ? other.place : place);
   }
@@ -70,7 +98,7 @@ public record MaskRule(
 
   /** The same with other steps. */
   public MaskRule withSteps(List<MaskStep> others) {
-    return new MaskRule(others, scope, keyedBy, when, fresh, followNames, also, place);
+    return new MaskRule(others, scope, keyedBy, when, fresh, settings, cases, also, place);
   }
 
   /** The same without the first step. */
@@ -81,12 +109,56 @@ public record MaskRule(
   /** The same in those rows alone for which a condition is true, too. */
   public MaskRule within(String condition) {
     String both = when.isEmpty() ? condition : "(" + when + ") AND (" + condition + ")";
-    return new MaskRule(steps, scope, keyedBy, both, fresh, followNames, also, place);
+    return new MaskRule(steps, scope, keyedBy, both, fresh, settings, cases, also, place);
   }
 
   /** The same, of the value alone. */
   public MaskRule notKeyed() {
-    return new MaskRule(steps, scope, "", "", fresh, null, also, place);
+    return new MaskRule(
+        steps, scope, "", "", fresh, settings.following(null), List.of(), also, place);
+  }
+
+  /** The same between two numbers or days where the rule says nothing of them itself. */
+  public MaskRule bounded(String least, String most) {
+    Settings bounded = settings.or(new Settings(null, least, most, null, 0));
+    return new MaskRule(steps, scope, keyedBy, when, fresh, bounded, cases, also, place);
+  }
+
+  /** The same with one result in all runs. */
+  public MaskRule notFresh() {
+    return new MaskRule(steps, scope, keyedBy, when, null, settings, cases, also, place);
+  }
+
+  /** All conditions of rows that it names, each once. */
+  public List<String> conditions() {
+    return Stream.of(
+            Stream.of(when),
+            cases.stream().map(Case::when),
+            steps.stream().filter(In.class::isInstance).map(step -> ((In) step).condition()))
+        .flatMap(Function.identity())
+        .filter(condition -> !condition.isEmpty())
+        .distinct()
+        .toList();
+  }
+
+  /** All that decides what a value becomes, as a text; not to be shown: it may hold a password. */
+  public String decides() {
+    return steps
+        + "\n"
+        + scope
+        + "\n"
+        + isFresh()
+        + (settings.equals(Settings.NONE) ? "" : "\n" + settings)
+        + cases.stream()
+            .map(one -> "\n" + one.when + "\n" + one.kept + "\n" + one.rule.decides())
+            .collect(Collectors.joining());
+  }
+
+  /** Whether it may leave a value of some rows as it is. */
+  public boolean leavesRows() {
+    return !when.isEmpty()
+        || cases.stream().anyMatch(Case::kept)
+        || (!steps.isEmpty() && steps.stream().allMatch(In.class::isInstance));
   }
 
   /** Whether results are others in each run. */
@@ -96,7 +168,7 @@ public record MaskRule(
 
   /** Whether the names in an address or a login become what the names of the row become. */
   public boolean followsNames() {
-    return Boolean.TRUE.equals(followNames);
+    return Boolean.TRUE.equals(settings.followNames());
   }
 
   /** Whether it says nothing. */
@@ -106,7 +178,8 @@ public record MaskRule(
         && keyedBy.isEmpty()
         && when.isEmpty()
         && fresh == null
-        && followNames == null
+        && settings.equals(Settings.NONE)
+        && cases.isEmpty()
         && also.isEmpty();
   }
 
@@ -115,12 +188,15 @@ public record MaskRule(
     return !keyedBy.isEmpty()
         || !when.isEmpty()
         || followsNames()
+        || !cases.isEmpty()
         || steps.stream().anyMatch(MaskStep::readsRow);
   }
 
   /** Whether it ends with the same for every value. */
   public boolean isConstant() {
-    return !steps.isEmpty() && steps.get(steps.size() - 1).sort().isConstant();
+    return !steps.isEmpty()
+        && steps.get(steps.size() - 1).sort().isConstant()
+        && !(steps.get(steps.size() - 1) instanceof In);
   }
 
   /** Whether it draws from the values of its column. */
@@ -130,7 +206,10 @@ public record MaskRule(
 
   /** The masks of one's own among its steps. */
   public List<Own> own() {
-    return steps.stream().filter(Own.class::isInstance).map(Own.class::cast).toList();
+    return Stream.concat(steps.stream(), cases.stream().flatMap(one -> one.rule().steps().stream()))
+        .filter(Own.class::isInstance)
+        .map(Own.class::cast)
+        .toList();
   }
 
   /** The token that it makes, if it makes one. */
@@ -153,16 +232,21 @@ public record MaskRule(
    */
   public String words(String kind) {
     List<String> words = new ArrayList<>();
-    words.add(
-        steps.isEmpty()
-            ? kind
-            : steps.stream().map(MaskStep::words).collect(Collectors.joining(", ")));
+    if (!cases.isEmpty()) {
+      words.add(cases.stream().map(Case::words).collect(Collectors.joining(", ")));
+    } else {
+      words.add(
+          steps.isEmpty()
+              ? kind
+              : steps.stream().map(MaskStep::words).collect(Collectors.joining(", ")));
+    }
     if (!keyedBy.isEmpty()) {
       words.add("keyed by " + keyedBy);
     }
     if (followsNames()) {
       words.add("follows the row's names");
     }
+    words.addAll(settings.words());
     if (!scope.isEmpty()) {
       words.add("scope " + scope);
     }

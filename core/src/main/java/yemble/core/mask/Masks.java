@@ -88,7 +88,11 @@ public final class Masks {
           Map.entry(
               "phone",
               (masks, scope) ->
-                  new Phone(masks.prf(scope), masks.shape(), masks.terms.countries())),
+                  new Phone(
+                      masks.prf(scope),
+                      masks.shape(),
+                      masks.terms.countries(),
+                      masks.settings(scope).isUndialable())),
           Map.entry("birth-date", (masks, scope) -> masks.birthDate(scope)),
           Map.entry("age", (masks, scope) -> new Age(masks.prf(scope), masks.shape())),
           Map.entry("street-address", (masks, scope) -> Places.streets(masks.prf(scope))),
@@ -171,6 +175,11 @@ public final class Masks {
     return MAKERS.keySet();
   }
 
+  /** Whether a mask of a name makes telephone numbers. */
+  public static boolean makesPhones(String mask) {
+    return mask.equals("phone");
+  }
+
   /** All kinds that are known. */
   public Kinds kinds() {
     return terms.kinds();
@@ -222,7 +231,8 @@ public final class Masks {
     Mask mask = made.get(kind);
     if (mask == null) {
       MaskRule rule = terms.rules().getOrDefault(kind, MaskRule.NONE);
-      mask = isOutermost() && !rule.isNone() ? of(kind, rule) : made(kind, rule.steps());
+      boolean apart = isOutermost() && within(rule) != this;
+      mask = apart ? of(kind, rule) : made(kind, rule);
       made.put(kind, mask);
     }
     return mask;
@@ -234,7 +244,7 @@ public final class Masks {
    */
   public Mask of(String kind, MaskRule rule) {
     Masks masks = within(rule);
-    return rule.steps().isEmpty() && masks == this ? of(kind) : masks.made(kind, rule.steps());
+    return rule.steps().isEmpty() && masks == this ? of(kind) : masks.made(kind, rule);
   }
 
   /** The masks that hold within a rule's scope, under its key: these, if it names none. */
@@ -267,7 +277,8 @@ public final class Masks {
     return scope.isEmpty() && keying == null && key == terms.key();
   }
 
-  private Mask made(String kind, List<MaskStep> steps) {
+  private Mask made(String kind, MaskRule rule) {
+    List<MaskStep> steps = rule.steps();
     if (steps.isEmpty()) {
       return kind.isEmpty() ? shape() : made(terms.kinds().known(kind));
     }
@@ -276,17 +287,12 @@ public final class Masks {
     }
     List<Mask> masks = new ArrayList<>();
     for (MaskStep step : steps) {
-      masks.add(step(kind, step));
+      masks.add(step.mask(making(kind, step, rule.settings())));
     }
     return masks.size() == 1 ? masks.get(0) : new Chain(masks);
   }
 
-  /** The mask of a step of a rule that a kind has. */
-  private Mask step(String kind, MaskStep step) {
-    return step.mask(making(kind, step));
-  }
-
-  private Making making(String kind, MaskStep step) {
+  private Making making(String kind, MaskStep step, Settings settings) {
     return new Making() {
       @Override
       public String kind() {
@@ -301,6 +307,11 @@ public final class Masks {
       @Override
       public Shape shape() {
         return Masks.this.shape();
+      }
+
+      @Override
+      public Settings settings() {
+        return settings;
       }
 
       @Override
@@ -341,9 +352,9 @@ public final class Masks {
         new Terms(other, other, terms.asOf(), terms.kinds(), Map.of(), terms.countries()));
   }
 
-  /** What moves dates, for those who know by how much. */
-  public DateShift shift(String kind, Shift shift) {
-    return shift.mask(making(kind, shift));
+  /** What moves dates, for those who know by how much, and between what they stay. */
+  public DateShift shift(String kind, Shift shift, Settings settings) {
+    return shift.mask(making(kind, shift, settings));
   }
 
   /** Under the user's scope, if there is one; else the kind's, or without a kind the step's. */
@@ -430,6 +441,11 @@ public final class Masks {
     return new Stays();
   }
 
+  /** What the project says of a kind, for all its columns alike. */
+  private Settings settings(String kind) {
+    return terms.rules().getOrDefault(kind, MaskRule.NONE).settings();
+  }
+
   private Prf prf(String kind) {
     return function(scope.isEmpty() ? kind : scope + "/" + kind);
   }
@@ -472,11 +488,17 @@ public final class Masks {
 
   private Email email(String scope, String domain) {
     return new Email(
-        domain, prf(scope), Names.word(of("given-name")), Names.word(of("family-name")), shape());
+        domain,
+        prf(scope),
+        Names.word(of("given-name")),
+        Names.word(of("family-name")),
+        shape(),
+        settings("email").loginLength());
   }
 
   private Mask username(String scope) {
-    return new Username(prf(scope), email("email", ""), of("email"));
+    return new Username(
+        prf(scope), email("email", ""), of("email"), settings("username").loginLength());
   }
 
   private Mask birthDate(String scope) {

@@ -4,11 +4,13 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.step.As;
+import yemble.core.mask.step.Clear;
 import yemble.core.name.ColumnName;
 import yemble.core.name.DottedName;
 import yemble.core.problem.Failure;
@@ -20,6 +22,7 @@ import yemble.core.project.RegisterLine;
 import yemble.core.project.RegisterLine.Decision;
 import yemble.core.schema.Lookup;
 import yemble.core.schema.Schema;
+import yemble.core.wording.Sentence;
 
 /**
  * Which rule of the project holds for which column: the one that names it, then the one whose
@@ -122,8 +125,21 @@ public final class ColumnRules {
         || patterns.stream().anyMatch(pattern -> matches(pattern.name(), name));
   }
 
-  /** A column's plan with the rule that holds for it. */
+  /** A column's plan with the rule that holds for it, wherever it stands. */
   TablePlan.ColumnPlan planned(ColumnName name, TablePlan.ColumnPlan plan) {
+    return planned(name, plan, false, why -> {});
+  }
+
+  /**
+   * A column's plan with the rule that holds for it. What is said of its whole kind, that it is
+   * fresh in each run or cleared, passes over columns of keys and links, and over those that must
+   * hold a value.
+   *
+   * @param bound whether it is in a key or a link
+   * @param spared is told what the rule of the kind asks for in vain
+   */
+  TablePlan.ColumnPlan planned(
+      ColumnName name, TablePlan.ColumnPlan plan, boolean bound, Consumer<Sentence> spared) {
     if (!plan.masked()) {
       return plan;
     }
@@ -140,7 +156,34 @@ public final class ColumnRules {
     }
     String kind = kind(rule, plan.kind());
     return new TablePlan.ColumnPlan(
-        plan.column(), true, kind, whole(rule, kind), planned(name, plan.paths()));
+        plan.column(),
+        true,
+        kind,
+        whole(rule, kind, spared(rule, kind, plan, bound, spared)),
+        planned(name, plan.paths()));
+  }
+
+  /** The rule of a kind as far as a column can follow it. */
+  private MaskRule spared(
+      MaskRule own,
+      String kind,
+      TablePlan.ColumnPlan plan,
+      boolean bound,
+      Consumer<Sentence> spared) {
+    MaskRule ofKind = ofKinds.getOrDefault(kind, MaskRule.NONE);
+    if (bound && ofKind.isFresh() && own.fresh() == null) {
+      spared.accept(LimitWording.STAYS_THE_SAME.of());
+      ofKind = ofKind.notFresh();
+    }
+    boolean clears =
+        own.steps().isEmpty() && ofKind.steps().stream().anyMatch(Clear.class::isInstance);
+    if (clears && (bound || !plan.column().nullable())) {
+      spared.accept(
+          LimitWording.NOT_CLEARED.of(
+              (bound ? LimitWording.IN_KEY_OR_LINK : LimitWording.NEEDS_VALUE).of()));
+      ofKind = ofKind.withoutSteps();
+    }
+    return ofKind;
   }
 
   /** The kind that a rule masks something as. */
@@ -153,8 +196,8 @@ public final class ColumnRules {
   }
 
   /** A rule with what the one of the kind adds to it. */
-  private MaskRule whole(MaskRule rule, String kind) {
-    return (isAs(rule) ? rule.withoutSteps() : rule).or(ofKinds.getOrDefault(kind, MaskRule.NONE));
+  private MaskRule whole(MaskRule rule, String kind, MaskRule ofKind) {
+    return (isAs(rule) ? rule.withoutSteps() : rule).or(ofKind);
   }
 
   private Map<String, TablePlan.PathPlan> planned(
@@ -169,7 +212,10 @@ public final class ColumnRules {
                     (p, plan) -> {
                       String kind = kind(rule.rule(), plan.kind());
                       return plan.masked()
-                          ? new TablePlan.PathPlan(true, kind, whole(rule.rule(), kind))
+                          ? new TablePlan.PathPlan(
+                              true,
+                              kind,
+                              whole(rule.rule(), kind, ofKinds.getOrDefault(kind, MaskRule.NONE)))
                           : plan;
                     }));
     return planned;

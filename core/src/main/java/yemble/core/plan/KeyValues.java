@@ -88,9 +88,15 @@ final class KeyValues {
   }
 
   /**
-   * How many rows hold values that another row holds, too. Keys with a NULL in them do not count.
+   * What was found of a key.
+   *
+   * @param rows how many hold values that another row before them holds
+   * @param values how many rows were looked at: keys with a NULL in them do not count
    */
-  long meeting(RowSet rows, boolean caseless) {
+  record Meeting(long rows, long values) {}
+
+  /** Which rows hold values that another row holds, too. */
+  Meeting meeting(RowSet rows, boolean caseless) {
     long[] digests = new long[(int) rows.size()];
     int[] count = new int[1];
     Digest digest = new Digest();
@@ -121,7 +127,7 @@ final class KeyValues {
     for (int i = 1; i < count[0]; i++) {
       meeting += digests[i] == digests[i - 1] ? 1 : 0;
     }
-    return meeting;
+    return new Meeting(meeting, count[0]);
   }
 
   private static void add(

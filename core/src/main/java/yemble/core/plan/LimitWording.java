@@ -10,7 +10,7 @@ enum LimitWording implements Wording {
       "${values} of ${sampled} masked values ${why} (declared, but not enforced by the database)"),
   NO_VALUE_OF_TYPE("are no ${type}, as the database says"),
   BREAK_CONDITION("break a condition of the table that speaks of ${columns}"),
-  MEET("meet others, and (${columns}) is unique"),
+  MEET("meet others, and (${columns}) is unique: ${values} values become ${masked}"),
   TYPE_UNSURE("whether masked values are of its type ${type} is seen at the load"),
   CONDITION_UNSURE(
       "a condition on ${columns} could not be put to the database; the load will show whether it"
@@ -32,6 +32,14 @@ enum LimitWording implements Wording {
   FEW_DIFFERENT(
       "only ${different} different values in ${sampled} sampled cells; how often each comes still"
           + " tells which is which"),
+  DISAGREE("${rows} of ${looked} rows that agree with ${other} in the source do not any more"),
+  ROWS_STAY(
+      "${rows} of ${all} rows stay as they are, as no condition of its rule is true for them"),
+  STAYS_THE_SAME(
+      "masked alike in each run, though its kind is to be fresh: it is in a key or a link"),
+  NOT_CLEARED("masked, though its kind is to be cleared: ${why}"),
+  IN_KEY_OR_LINK("it is in a key or a link"),
+  NEEDS_VALUE("it must hold a value"),
   FALL_TOGETHER(
       "${different} different values of the sample become ${masked}, more fall together than"
           + " testers may expect"),

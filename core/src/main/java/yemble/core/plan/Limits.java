@@ -14,6 +14,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
+import yemble.core.mask.MaskRule;
 import yemble.core.mask.Masks;
 import yemble.core.mask.text.BytesText;
 import yemble.core.name.ColumnName;
@@ -57,6 +58,8 @@ public final class Limits {
   private final List<Sentence> unsure = new ArrayList<>();
   private final List<Sentence> weak = new ArrayList<>();
   private final List<Sentence> own = new ArrayList<>();
+  private final List<Sentence> left = new ArrayList<>();
+  private final Agreement agreement;
   private final Remains remains;
   private long values;
   private int keys;
@@ -67,6 +70,7 @@ public final class Limits {
     this.plan = plan;
     this.selection = selection;
     this.masks = masks;
+    this.agreement = new Agreement(masks.kinds());
     this.remains = new Remains(masks.kinds());
     this.outline = source.outline();
   }
@@ -80,6 +84,8 @@ public final class Limits {
    * @param unsure what could not be looked at, or is no more than a declaration, of a column each
    * @param weak where masking hides little or lets much fall together, of a column each
    * @param own masks of one's own that do not keep what they promise, of a column each
+   * @param left what rules leave as it is, of a column each
+   * @param disagreeing which columns do not go together any more in rows of the sample
    * @param texts what names masked free texts may still hold, for each column
    * @param values how many masked values were looked at
    * @param conditions how many conditions of tables were put to the database
@@ -91,6 +97,8 @@ public final class Limits {
       List<Sentence> unsure,
       List<Sentence> weak,
       List<Sentence> own,
+      List<Sentence> left,
+      List<Sentence> disagreeing,
       List<Sentence> texts,
       long values,
       int conditions,
@@ -107,6 +115,7 @@ public final class Limits {
       if (table.masked().length == 0) {
         continue;
       }
+      limits.left(table);
       limits.sample(table);
       limits.keys(table);
     }
@@ -116,10 +125,65 @@ public final class Limits {
         List.copyOf(limits.unsure),
         List.copyOf(limits.weak),
         List.copyOf(limits.own),
+        List.copyOf(limits.left),
+        limits.agreement.lines(),
         limits.remains.lines(),
         limits.values,
         limits.conditions,
         limits.keys);
+  }
+
+  /** Rows that conditions leave out, and columns that wide rules pass over. */
+  private void left(TablePlan table) {
+    for (int position : table.masked()) {
+      TablePlan.ColumnPlan column = table.columns().get(position);
+      ColumnName name = table.table().name(column.column());
+      plan.spared(name).ifPresent(why -> left.add(why.about(name).maskedBy(column.by())));
+      if (column.rule().leavesRows()) {
+        RowSet in = in(table);
+        long staying = staying(table, column.rule(), in);
+        if (staying > 0) {
+          left.add(LimitWording.ROWS_STAY.of(staying, in.size()).about(name).maskedBy(column.by()));
+        }
+      }
+    }
+  }
+
+  private long staying(TablePlan table, MaskRule rule, RowSet in) {
+    RowSet decided = new RowSet();
+    long staying = 0;
+    for (MaskRule.Case one : rule.cases()) {
+      RowSet of = one.when().isEmpty() ? in : fulfilling(table, one.when(), in);
+      staying += one.kept() ? of.size() - common(of, decided) : 0;
+      of.forEach(decided::add);
+    }
+    if (!rule.cases().isEmpty()) {
+      return staying;
+    }
+    for (String condition : rule.conditions()) {
+      fulfilling(table, condition, in).forEach(decided::add);
+    }
+    return in.size() - decided.size();
+  }
+
+  private RowSet fulfilling(TablePlan table, String condition, RowSet in) {
+    RowSet rows = new RowSet();
+    source.rows(
+        table.table(),
+        condition,
+        List.of(),
+        (row, nothing) -> {
+          if (in.contains(row)) {
+            rows.add(row);
+          }
+        });
+    return rows;
+  }
+
+  private static long common(RowSet one, RowSet other) {
+    long[] count = new long[1];
+    one.forEach(row -> count[0] += other.contains(row) ? 1 : 0);
+    return count[0];
   }
 
   private RowSet in(TablePlan table) {
@@ -161,6 +225,7 @@ public final class Limits {
             (row, original, masked) -> {
               before.add(original.clone());
               after.add(masked.clone());
+              agreement.row(table, before.get(before.size() - 1), after.get(after.size() - 1));
             });
     if (!before.isEmpty()) {
       weak(table, before, after);
@@ -413,7 +478,8 @@ public final class Limits {
         continue;
       }
       this.keys++;
-      long meeting = looked.meeting(in, caseless(table, key));
+      KeyValues.Meeting met = looked.meeting(in, caseless(table, key));
+      long meeting = met.rows();
       TablePlan.ColumnPlan only = key.size() == 1 ? table.column(key.get(0)) : null;
       if (meeting > 0 && only != null && only.isPinned()) {
         List<Sentence> clashes =
@@ -427,7 +493,10 @@ public final class Limits {
             of(
                 table,
                 position,
-                LimitWording.MISFIT.of(meeting, in.size(), LimitWording.MEET.of(key))));
+                LimitWording.MISFIT.of(
+                    meeting,
+                    in.size(),
+                    LimitWording.MEET.of(key, met.values(), met.values() - met.rows()))));
       }
     }
   }

@@ -2,15 +2,19 @@ package yemble.core.plan;
 
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.step.Among;
+import yemble.core.mask.step.In;
+import yemble.core.mask.step.MaskStep;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
 import yemble.core.pin.PinnedRows;
@@ -27,6 +31,7 @@ import yemble.core.schema.Table;
 import yemble.core.store.Reader;
 import yemble.core.subset.Request;
 import yemble.core.subset.Rule;
+import yemble.core.wording.Sentence;
 
 /** What a job does to every column: made from the register, checked against the links. */
 public final class Plan {
@@ -37,9 +42,11 @@ public final class Plan {
   private final Request request;
   private final Pins pins;
   private final Map<TableName, PinnedRows> pinned = new ConcurrentHashMap<>();
+  private final Map<ColumnName, Sentence> spared;
   private final Map<TableName, TablePlan> tables = new LinkedHashMap<>();
 
-  private Plan(Schema schema, Request request, Pins pins) {
+  private Plan(Schema schema, Request request, Pins pins, Map<ColumnName, Sentence> spared) {
+    this.spared = spared;
     this.schema = schema;
     this.request = request;
     this.pins = pins;
@@ -61,9 +68,16 @@ public final class Plan {
 
   /** The plan as far as the register goes: what is open is kept, links are not checked. */
   public static Plan loose(Schema schema, Request request, Decisions decisions, ColumnRules rules) {
-    Plan plan = new Plan(schema, request, Pins.NONE);
+    Plan plan = new Plan(schema, request, Pins.NONE, new HashMap<>());
     for (Table table : schema.tables()) {
-      plan.tables.put(table.name(), loose(table, decisions, rules));
+      plan.tables.put(
+          table.name(),
+          loose(
+              table,
+              decisions,
+              rules,
+              column -> table.inKey(column) || request.isLinked(table.name(), column),
+              plan.spared));
     }
     rules.checkDecided(plan, decisions);
     plan.tables.values().forEach(table -> RuleCheck.of(table, request));
@@ -72,6 +86,15 @@ public final class Plan {
 
   /** The plan of a table, as far as the register goes. */
   static TablePlan loose(Table table, Decisions decisions, ColumnRules rules) {
+    return loose(table, decisions, rules, table::inKey, new HashMap<>());
+  }
+
+  private static TablePlan loose(
+      Table table,
+      Decisions decisions,
+      ColumnRules rules,
+      Predicate<String> isBound,
+      Map<ColumnName, Sentence> spared) {
     List<TablePlan.ColumnPlan> columns = new ArrayList<>();
     for (Column column : table.written()) {
       RegisterLine line = decisions.column(table.name(column));
@@ -84,17 +107,20 @@ public final class Plan {
                   masked,
                   masked ? decisions.maskedAs(line) : "",
                   MaskRule.NONE,
-                  decisions.pathPlans(table.name(column)))));
+                  decisions.pathPlans(table.name(column))),
+              isBound.test(column.name()),
+              why -> spared.put(table.name(column), why)));
     }
     return new TablePlan(table, columns);
   }
 
   /**
-   * The same with the values that masks draw from, read from the source: those of the column where
-   * a rule says so, and those that are all a column can hold where no rule says anything.
+   * The same with what the source knows of columns: the values that masks draw from, those of the
+   * column where a rule says so, and those that are all a column can hold where no rule says
+   * anything; and the ends of what numbers and days may be moved to.
    */
   public Plan withValues(Reader source) {
-    Plan plan = new Plan(schema, request, pins);
+    Plan plan = new Plan(schema, request, pins, spared);
     Outline outline = source.outline();
     tables.forEach((name, table) -> plan.tables.put(name, withValues(source, outline, table)));
     return plan;
@@ -107,7 +133,7 @@ public final class Plan {
    * @throws Problem of type USAGE if a column cannot take any
    */
   public Plan with(Pins given, boolean strict) {
-    Plan plan = new Plan(schema, request, given);
+    Plan plan = new Plan(schema, request, given, spared);
     tables.forEach(
         (name, table) ->
             plan.tables.put(
@@ -141,6 +167,11 @@ public final class Plan {
     return pinned.computeIfAbsent(table, t -> PinnedRows.indexed(source, pins, t, selected));
   }
 
+  /** What is asked of a column's whole kind, and not done to it; empty for nothing. */
+  public Optional<Sentence> spared(ColumnName column) {
+    return Optional.ofNullable(spared.get(column));
+  }
+
   /** The agreed stand-ins. */
   public Pins pins() {
     return pins;
@@ -152,7 +183,7 @@ public final class Plan {
    * @param conditions by the columns, in the words of the source
    */
   public Plan within(Map<ColumnName, String> conditions) {
-    Plan plan = new Plan(schema, request, pins);
+    Plan plan = new Plan(schema, request, pins, spared);
     tables.forEach(
         (name, table) ->
             plan.tables.put(
@@ -187,7 +218,9 @@ public final class Plan {
                         ? column.with(
                             ColumnValues.known(
                                 source, table.table(), column.column(), column.rule()))
-                        : known.map(of -> amongItsOwn(table.table(), of, column)).orElse(column))
+                        : known
+                            .map(of -> bounded(of, amongItsOwn(table.table(), of, column)))
+                            .orElse(column))
             .toList());
   }
 
@@ -199,6 +232,7 @@ public final class Plan {
     boolean open =
         column.masked()
             && column.rule().steps().isEmpty()
+            && column.rule().cases().isEmpty()
             && !column.isText()
             && !column.isJson()
             && !Kinds.BUILT_IN.of(column.kind()).map(kind -> kind.original().stays()).orElse(false)
@@ -207,6 +241,21 @@ public final class Plan {
     return labels.size() < FEWEST
         ? column
         : column.with(column.rule().withSteps(List.of(new Among(column.kind(), labels))));
+  }
+
+  /** A column whose rule moves numbers or days, between those that its conditions allow. */
+  private static TablePlan.ColumnPlan bounded(
+      Outline.TableOutline outline, TablePlan.ColumnPlan column) {
+    boolean moves = column.masked() && column.rule().steps().stream().anyMatch(Plan::isBounded);
+    if (!moves) {
+      return column;
+    }
+    Domains.Bounds bounds = Domains.bounds(outline, column.column());
+    return column.with(column.rule().bounded(bounds.least(), bounds.most()));
+  }
+
+  private static boolean isBounded(MaskStep step) {
+    return step instanceof In in ? isBounded(in.step()) : step.sort().isBounded();
   }
 
   public Schema schema() {
@@ -233,7 +282,9 @@ public final class Plan {
     TablePlan child = tables.get(rule.link().child());
     TablePlan parent = tables.get(rule.link().parent());
     for (int i = 0; i < rule.link().childColumns().size(); i++) {
-      TablePlan.ColumnPlan from = child.column(rule.link().childColumns().get(i));
+      TablePlan.ColumnPlan whole = child.column(rule.link().childColumns().get(i));
+      TablePlan.ColumnPlan from =
+          whole == null ? null : whole.in(rule.link().condition()).orElse(whole);
       TablePlan.ColumnPlan to = parent.column(rule.link().parentColumns().get(i));
       if (from == null || to == null) {
         continue;

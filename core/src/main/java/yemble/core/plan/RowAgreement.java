@@ -101,7 +101,10 @@ public final class RowAgreement {
 
   /** Whether the rule of a column's kind leaves nothing to propose. */
   private static boolean isSaid(MaskRule rule) {
-    return !rule.steps().isEmpty() || rule.followNames() != null || !rule.keyedBy().isEmpty();
+    return !rule.steps().isEmpty()
+        || rule.settings().followNames() != null
+        || !rule.cases().isEmpty()
+        || !rule.keyedBy().isEmpty();
   }
 
   private static boolean hasNames(TablePlan plan) {

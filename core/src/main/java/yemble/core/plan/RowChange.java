@@ -16,13 +16,18 @@ import yemble.core.kind.Traits;
 import yemble.core.mask.Mask;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.Masks;
+import yemble.core.mask.Settings;
 import yemble.core.mask.ValueMask;
 import yemble.core.mask.Vocabulary;
 import yemble.core.mask.contact.FollowsNames;
 import yemble.core.mask.contact.RowNames;
 import yemble.core.mask.step.DateShift;
+import yemble.core.mask.step.In;
+import yemble.core.mask.step.MaskStep;
 import yemble.core.mask.step.Shift;
 import yemble.core.mask.step.Template;
+import yemble.core.mask.text.FreeText;
+import yemble.core.mask.text.Mentions;
 import yemble.core.row.Blanks;
 import yemble.core.row.RowSet;
 import yemble.core.row.Values;
@@ -43,10 +48,11 @@ final class RowChange {
   private final List<Change> changes = new ArrayList<>();
   private final Map<Integer, String> conditions = new HashMap<>();
   private final Map<String, RowSet> fulfilled = new HashMap<>();
+  private final List<FreeText> texts = new ArrayList<>();
 
   /** Changes one column of a row. */
   private interface Change {
-    void apply(Object[] before, Object[] after);
+    void apply(long row, Object[] before, Object[] after);
   }
 
   RowChange(Reader source, TablePlan table, Masks masks) {
@@ -62,7 +68,11 @@ final class RowChange {
       if (column.isText() || column.isJson()) {
         continue;
       }
-      if (!rule.together().isEmpty()) {
+      if (!rule.cases().isEmpty()) {
+        changes.add(byCases(position, column, masks));
+      } else if (hasConditions(rule)) {
+        changes.add(stepped(position, column, masks));
+      } else if (!rule.together().isEmpty()) {
         changes.add(shifted(position, column, masks));
       } else if (!rule.steps().isEmpty() && rule.steps().get(0) instanceof Template template) {
         templates.add(templated(position, template, column, masks));
@@ -81,7 +91,18 @@ final class RowChange {
     return !rule.together().isEmpty()
         || !rule.keyedBy().isEmpty()
         || rule.followsNames()
+        || !rule.cases().isEmpty()
+        || hasConditions(rule)
         || rule.steps().stream().anyMatch(Template.class::isInstance);
+  }
+
+  private static boolean hasConditions(MaskRule rule) {
+    return rule.steps().stream().anyMatch(In.class::isInstance);
+  }
+
+  /** What free texts of the next row may mention. */
+  void about(Mentions mentions) {
+    texts.forEach(text -> text.about(mentions));
   }
 
   /**
@@ -92,7 +113,7 @@ final class RowChange {
    */
   void apply(long row, Object[] before, Object[] after) {
     for (Change change : changes) {
-      change.apply(before, after);
+      change.apply(row, before, after);
     }
     unmet(row, before, after, false);
   }
@@ -121,6 +142,48 @@ final class RowChange {
         });
   }
 
+  /** Of the first case whose condition is true. */
+  private Change byCases(int position, TablePlan.ColumnPlan column, Masks masks) {
+    List<MaskRule.Case> cases = column.rule().cases();
+    List<ValueMask> made = new ArrayList<>();
+    for (MaskRule.Case one : cases) {
+      made.add(one.kept() ? null : values(masks.of(column.kind(), one.rule()), masks, one.rule()));
+    }
+    return (row, before, after) -> {
+      int found = 0;
+      while (!cases.get(found).when().isEmpty() && !rows(cases.get(found).when()).contains(row)) {
+        found++;
+      }
+      after[position] =
+          made.get(found) == null ? before[position] : made.get(found).apply(before[position]);
+    };
+  }
+
+  /** Step after step, some of them in the rows of their condition alone. */
+  private Change stepped(int position, TablePlan.ColumnPlan column, Masks masks) {
+    List<MaskStep> steps = column.rule().steps();
+    List<ValueMask> made = new ArrayList<>();
+    for (MaskStep step : steps) {
+      MaskRule alone = column.rule().notKeyed().withSteps(List.of(step));
+      made.add(values(masks.of(column.kind(), alone), masks, alone));
+    }
+    return (row, before, after) -> {
+      Object value = before[position];
+      for (int i = 0; i < made.size(); i++) {
+        boolean taken = !(steps.get(i) instanceof In in) || rows(in.condition()).contains(row);
+        value = taken ? made.get(i).apply(value) : value;
+      }
+      after[position] = value;
+    };
+  }
+
+  private ValueMask values(Mask mask, Masks masks, MaskRule rule) {
+    if (mask instanceof FreeText text) {
+      texts.add(text);
+    }
+    return masks.values(mask, rule.also());
+  }
+
   private Change keyed(int position, TablePlan.ColumnPlan column, Masks masks) {
     int by = table.position(column.rule().keyedBy());
     MaskRule rule = column.rule();
@@ -136,7 +199,7 @@ final class RowChange {
     boolean byArea =
         masks.kinds().traits(column.kind()).area() == Traits.Area.WITHIN
             && masks.kinds().traits(table.columns().get(by).kind()).area() == Traits.Area.CODE;
-    return (before, after) -> {
+    return (row, before, after) -> {
       if (before[by] == null) {
         after[position] = alone.apply(before[position]);
       } else {
@@ -152,7 +215,7 @@ final class RowChange {
    * days at the project's day.
    */
   private static Change aged(int position, int by, ValueMask otherwise, LocalDate asOf) {
-    return (before, after) -> {
+    return (row, before, after) -> {
       Integer years = years(before[position]);
       LocalDate was = day(before[by]);
       LocalDate is = day(after[by]);
@@ -188,18 +251,53 @@ final class RowChange {
                 .findFirst()
                 .orElseThrow();
     MaskRule unkeyed = column.rule().notKeyed();
-    DateShift dates = masks.within(unkeyed).shift(table.table().name().name(), shift);
+    DateShift dates =
+        masks.within(unkeyed).shift(table.table().name().name(), shift, Settings.NONE);
     int[] by = shiftedBy(column.rule());
-    return (before, after) -> {
+    List<TogetherWith> all = new ArrayList<>();
+    for (String name : column.rule().together()) {
+      int at = table.position(name);
+      if (at >= 0) {
+        MaskRule bounds = table.columns().get(at).rule();
+        all.add(new TogetherWith(at, masks.shift("", shift, bounds.settings())));
+      }
+    }
+    return (row, before, after) -> {
       Object value = before[position];
       if (!Blanks.STAY.stays(value) && !(value instanceof byte[])) {
-        StringBuilder row = new StringBuilder();
+        StringBuilder key = new StringBuilder();
         for (int one : by) {
-          row.append(before[one] == null ? "" : text(before[one])).append('\u001f');
+          key.append(before[one] == null ? "" : text(before[one])).append('\u001f');
         }
-        after[position] = dates.moved(text(value), dates.amount(row.toString()), false);
+        long amount = within(all, before, dates.amount(key.toString()));
+        after[position] = dates.moved(text(value), amount, false);
       }
     };
+  }
+
+  /** A column that moves with another one, and where its days may lie. */
+  private record TogetherWith(int position, DateShift dates) {}
+
+  /**
+   * The amount, or the opposite one, or less, by which all days of a row come to lie where they
+   * may; 0 if there is none.
+   */
+  private static long within(List<TogetherWith> all, Object[] before, long amount) {
+    long unit = amount % Shift.DAY == 0 ? Shift.DAY : 60;
+    for (long less = amount; less != 0; less = less / 2 / unit * unit) {
+      for (long signed : new long[] {less, -less}) {
+        boolean fits =
+            all.stream()
+                .allMatch(
+                    one ->
+                        !(before[one.position()] instanceof String was)
+                            || one.dates().holds(one.dates().moved(was, signed, false)));
+        if (fits) {
+          return signed;
+        }
+      }
+    }
+    return 0;
   }
 
   /** The columns that the amount depends on: the one that is named, else those of the row's key. */
@@ -223,7 +321,7 @@ final class RowChange {
     MaskRule rest = column.rule().withoutFirstStep();
     Blanks blanks = Blanks.of(column.rule().also());
     ValueMask further = rest.steps().isEmpty() ? null : masks.values(masks.of(column.kind(), rest));
-    return (before, after) -> {
+    return (row, before, after) -> {
       if (blanks.stays(before[position])) {
         return;
       }
@@ -244,7 +342,7 @@ final class RowChange {
             .toArray();
     Mask own = masks.of(column.kind(), column.rule().notKeyed());
     ValueMask mask = masks.values(own, column.rule().also());
-    return (before, after) -> {
+    return (number, before, after) -> {
       RowNames row = new RowNames();
       for (int i : names) {
         if (before[i] instanceof String was && after[i] instanceof String is) {

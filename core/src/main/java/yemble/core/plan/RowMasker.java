@@ -303,7 +303,7 @@ public final class RowMasker implements Passage {
     private boolean holdsText(Object[] values) {
       for (int i = 0; i < values.length; i++) {
         TablePlan.ColumnPlan column = table.columns().get(i);
-        if ((column.isText() || column.holdsText()) && isText(values[i])) {
+        if (column.readsMentions() && isText(values[i])) {
           return true;
         }
       }
@@ -328,7 +328,9 @@ public final class RowMasker implements Passage {
         Object[] after = before.clone();
         Mentions known = mentions.getOrDefault(numbers.get(i), Mentions.NONE);
         jsons.values().forEach(inside -> inside.about(known));
+        byRow.about(known);
         change(numbers.get(i), before, after);
+        byRow.about(Mentions.NONE);
         jsons.values().forEach(inside -> inside.about(Mentions.NONE));
         for (int position = 0; position < after.length; position++) {
           TablePlan.ColumnPlan column = table.columns().get(position);

@@ -144,6 +144,7 @@ final class RowMentions {
   private static boolean isTelling(TablePlan.ColumnPlan column) {
     return column.masked()
         && !column.isText()
+        && column.rule().cases().isEmpty()
         && (!column.isJson() || column.paths().values().stream().anyMatch(RowMentions::isTelling));
   }
 

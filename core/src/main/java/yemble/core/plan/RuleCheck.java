@@ -13,6 +13,7 @@ import yemble.core.problem.Problem;
 import yemble.core.schema.Column;
 import yemble.core.schema.Table;
 import yemble.core.subset.Request;
+import yemble.core.subset.Rule;
 
 /** Whether the rules of a table's columns can hold for them, as far as the schema tells. */
 final class RuleCheck {
@@ -57,6 +58,20 @@ final class RuleCheck {
           .because("this mask makes a value out of another one")
           .remedy("begin with one of " + String.join(", ", Steps.makingValues()));
     }
+    for (MaskRule.Case one : rule.cases()) {
+      for (int i = 0; i < one.rule().steps().size(); i++) {
+        step(column.column(), rule, one.rule().steps().get(i), i);
+      }
+    }
+    if (!rule.cases().isEmpty() && table.inKey(column.column().name())) {
+      throw problem(rule, column.column(), "cases cannot mask a column of a key")
+          .because("what one of them makes could be what another one makes")
+          .remedy("use a mask that keeps all values different: shape, pattern, digest");
+    }
+    if (!rule.cases().isEmpty() && isLinked(column.column().name())) {
+      links(column, rule);
+      return;
+    }
     if (isLinked(column.column().name()) && (rule.readsRow() || rule.isFresh())) {
       throw problem(rule, column.column(), "this cannot mask a column of a link")
           .because(
@@ -64,6 +79,22 @@ final class RuleCheck {
                   ? "parents and children would differ in a later run"
                   : "it depends on the row, so equal values would no longer agree")
           .remedy("mask it by its value alone, or cut the link");
+    }
+  }
+
+  /** What refers by such a column does so in the rows of one case. */
+  private void links(TablePlan.ColumnPlan column, MaskRule rule) {
+    for (Rule link : request.rules()) {
+      String name = column.column().name();
+      boolean refers =
+          link.link().child().equals(table.name()) && link.link().childColumns().contains(name);
+      boolean referred =
+          link.link().parent().equals(table.name()) && link.link().parentColumns().contains(name);
+      if (!link.cut() && (referred || (refers && column.in(link.link().condition()).isEmpty()))) {
+        throw problem(rule, column.column(), "the link " + link.link() + " needs a case of its own")
+            .because("equal values would no longer agree")
+            .remedy("give the link an if:, and a case the same condition in the same words");
+      }
     }
   }
 

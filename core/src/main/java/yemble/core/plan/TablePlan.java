@@ -3,10 +3,12 @@ package yemble.core.plan;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.step.As;
+import yemble.core.mask.step.In;
 import yemble.core.mask.step.MaskStep;
 import yemble.core.mask.step.UnknownPaths;
 import yemble.core.schema.Column;
@@ -80,7 +82,8 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
     /** Whether a rule has no steps but such as tell the kind's own mask how it goes about. */
     private boolean isSettingsOnly() {
-      return rule.steps().stream().allMatch(step -> step.sort().sets(kind));
+      return rule.cases().isEmpty()
+          && rule.steps().stream().allMatch(step -> step.sort().sets(kind));
     }
 
     /** Whether it is JSON that holds free text, which is masked by its row and its parents. */
@@ -88,6 +91,44 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
       return isJson()
           && paths.values().stream()
               .anyMatch(path -> path.masked() && path.kind().equals(Kinds.TEXT));
+    }
+
+    /** Whether what it becomes depends on what a text may mention. */
+    public boolean readsMentions() {
+      return isText() || holdsText() || isTextInPlaces();
+    }
+
+    /** Whether a rule masks the values of some rows as free text. */
+    public boolean isTextInPlaces() {
+      return masked
+          && !isText()
+          && !isJson()
+          && (rule.steps().contains(new As(Kinds.TEXT))
+              || rule.steps().stream()
+                  .anyMatch(step -> step instanceof In in && in.step().equals(new As(Kinds.TEXT)))
+              || rule.cases().stream().anyMatch(one -> one.kind().equals(Kinds.TEXT)));
+    }
+
+    /**
+     * The same in the rows of a condition.
+     *
+     * @param when as a case has it, spaces apart
+     * @return empty if no case has it
+     */
+    Optional<ColumnPlan> in(String when) {
+      String wanted = when.replaceAll("\\s+", " ").strip();
+      return rule.cases().stream()
+          .filter(one -> !one.when().isEmpty())
+          .filter(one -> one.when().replaceAll("\\s+", " ").strip().equals(wanted))
+          .findFirst()
+          .map(
+              one ->
+                  new ColumnPlan(
+                      column,
+                      !one.kept(),
+                      one.kind(),
+                      one.kind().isEmpty() ? one.rule() : one.rule().withoutSteps(),
+                      Map.of()));
     }
 
     /** Whether JSON stops the run by a path that the register does not know. */
@@ -104,16 +145,14 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
     public boolean agreesWith(ColumnPlan other) {
       return masked == other.masked
           && kind.equals(other.kind)
-          && rule.steps().equals(other.rule.steps())
-          && rule.scope().equals(other.rule.scope())
-          && rule.isFresh() == other.rule.isFresh();
+          && rule.decides().equals(other.rule.decides());
     }
 
     /**
      * All that {@link #agreesWith} looks at, as a text; not to be shown: it may hold a password.
      */
     public String agreement() {
-      return kind + "\n" + rule.steps() + "\n" + rule.scope() + "\n" + rule.isFresh();
+      return kind + "\n" + rule.decides();
     }
 
     /** What masks it, in a few words. */
@@ -159,7 +198,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
   /** Whether a column holds free text that is masked by its row and the rows it belongs to. */
   public boolean hasText() {
-    return columns.stream().anyMatch(column -> column.isText() || column.holdsText());
+    return columns.stream().anyMatch(ColumnPlan::readsMentions);
   }
 
   /** Whether a rule of the project reads more of the row than the value. */

@@ -28,7 +28,7 @@ public record Unchanged(TablePlan.ColumnPlan column, long cells, long same, long
     boolean aged = // A day of birth keeps the year, and so does an age that follows it.
         !column.rule().keyedBy().isEmpty()
             && kinds.traits(column.kind()).born() == Traits.Born.YEARS;
-    boolean partly = aged || !column.rule().when().isEmpty();
+    boolean partly = aged || column.rule().leavesRows();
     if (original.stays() || partly || column.isText() || column.isJson()) {
       return false;
     }

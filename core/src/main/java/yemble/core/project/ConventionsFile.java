@@ -19,6 +19,7 @@ import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.MaskRuleReader;
+import yemble.core.mask.Masks;
 import yemble.core.mask.step.As;
 import yemble.core.mask.step.MaskStep;
 import yemble.core.own.OwnMasks;
@@ -248,6 +249,17 @@ final class ConventionsFile {
           .because("what texts mention could not be led back, as no store would keep it")
           .remedy("say it for a column, under columns:");
     }
+    if (rule.settings().dialable() != null
+        && known().of(name.word()).filter(kind -> Masks.makesPhones(kind.mask())).isEmpty()) {
+      throw body.place()
+          .problem(Failure.MASK_RULE, "dialable is for telephone numbers alone")
+          .remedy("say it for their kind: masks: { phone: { dialable: false } }");
+    }
+    if (rule.settings().loginLength() > 0 && !Kinds.BUILT_IN.traits(name.word()).ofNames()) {
+      throw body.place()
+          .problem(Failure.MASK_RULE, "login-length is for logins and addresses alone")
+          .remedy("say it for their kinds: masks: { username: { login-length: 10 } }");
+    }
     if (rule.drawsFromColumn()) {
       throw body.place()
           .problem(Failure.MASK_NEEDS_COLUMN, "from-column speaks of the values of one column")
@@ -297,9 +309,16 @@ final class ConventionsFile {
     List<Conventions.ColumnRule> columns = new ArrayList<>();
     MaskRuleReader reader = new MaskRuleReader(directory, known(), ownMasks);
     for (var entry : section.entries()) {
-      columns.add(
-          new Conventions.ColumnRule(
-              entry.getKey().word(), reader.read(entry.getValue()), entry.getKey().place()));
+      MaskRule rule = reader.read(entry.getValue());
+      if (rule.settings().dialable() != null || rule.settings().loginLength() > 0) {
+        throw entry
+            .getValue()
+            .place()
+            .problem(Failure.MASK_RULE, "dialable and login-length hold for all of a kind alike")
+            .because("a number or a login may stand in more than one column, and in texts")
+            .remedy("say it under masks:, for example masks: { phone: { dialable: false } }");
+      }
+      columns.add(new Conventions.ColumnRule(entry.getKey().word(), rule, entry.getKey().place()));
     }
     return columns;
   }

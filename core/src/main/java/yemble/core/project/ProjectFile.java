@@ -99,7 +99,19 @@ public final class ProjectFile {
             ownMasks);
     jobs.values().forEach(job -> checkDatabases(project, job));
     conventions.columns().forEach(column -> checkStore(project, column.rule()));
+    conventions.masks().values().forEach(rule -> checkDialled(conventions, rule));
     return project;
+  }
+
+  /** A number in national form is somebody's or nobody's in a country. */
+  private static void checkDialled(Conventions conventions, MaskRule rule) {
+    if (rule.settings().isUndialable() && conventions.countries().isEmpty()) {
+      throw rule.place()
+          .problem(
+              Failure.MASK_RULE, "dialable: false needs to know whose national numbers there are")
+          .because("which numbers are nobody's differs from country to country")
+          .remedy("name the countries: survey: { countries: [IE, GB] }");
+    }
   }
 
   private static List<String> uses(YamlValue files) {

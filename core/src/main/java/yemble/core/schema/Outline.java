@@ -133,8 +133,20 @@ public record Outline(List<TableOutline> tables, List<SchemaObject> rest) {
    * @param caseless whether texts that differ in case alone are equal
    * @param standard the value that a row gets which names none, in the engine's SQL; empty for none
    * @param counted whether that value is the next number
+   * @param conditions of its type that every value satisfies, in the engine's SQL, which calls it
+   *     {@code VALUE}
    */
-  public record ColumnOutline(DataType type, boolean caseless, String standard, boolean counted) {}
+  public record ColumnOutline(
+      DataType type, boolean caseless, String standard, boolean counted, List<String> conditions) {
+    public ColumnOutline {
+      conditions = List.copyOf(conditions);
+    }
+
+    /** Of a type without conditions. */
+    public ColumnOutline(DataType type, boolean caseless, String standard, boolean counted) {
+      this(type, caseless, standard, counted, List.of());
+    }
+  }
 
   /** An index that is no key. */
   public record Index(String name, List<String> columns) {}

@@ -38,6 +38,9 @@ public enum Check {
   /** No key has a duplicate. */
   UNIQUE_STAYS_UNIQUE("unique stays unique"),
 
+  /** What a row says of itself goes together as it did. */
+  AGREEMENT("rows agree"),
+
   /** Every path inside JSON is in the register. */
   PATHS_IN_JSON("paths in JSON"),
 

@@ -38,6 +38,8 @@ public record Outcome(
   public enum Result {
     HOLDS,
     FAILS,
+    /** Nothing that has to hold: worth knowing. */
+    NOTED,
     NOT_CHECKED;
 
     @Override

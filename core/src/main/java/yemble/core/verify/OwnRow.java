@@ -72,7 +72,7 @@ final class OwnRow {
               .toArray(String[]::new);
       this.names = positions(i -> column(i).masked() && kinds.isName(column(i).kind()));
       this.values = positions(i -> column(i).isOfValueAlone());
-      this.texts = positions(i -> column(i).isText() || column(i).holdsText());
+      this.texts = positions(i -> column(i).readsMentions() && !isPartlyText(column(i)));
       this.kept =
           positions(
               i ->
@@ -98,8 +98,8 @@ final class OwnRow {
   static boolean isPartlyText(ColumnPlan column) {
     return column.masked()
         && !column.isText()
-        && column.kind().equals(Kinds.TEXT)
-        && !column.rule().when().isEmpty();
+        && (column.kind().equals(Kinds.TEXT) || column.isTextInPlaces())
+        && column.rule().leavesRows();
   }
 
   private Watch watch(TablePlan plan) {

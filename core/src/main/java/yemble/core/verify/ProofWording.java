@@ -57,6 +57,10 @@ enum ProofWording implements Wording {
   NO_DUPLICATE("${keys} keys without a duplicate"),
   DUPLICATES("${broken:key} out of ${keys} with duplicates"),
   DUPLICATE("${values:value} more than once"),
+  // rows agree
+  AGREE(
+      "names, places and ages of ${looked} rows of ${pairs} pairs of columns go together as before"),
+  DISAGREE("${rows} of ${looked} rows of ${pairs} pairs of columns do not go together any more"),
   // paths in JSON
   PATHS_KNOWN("every path is in the register"),
   PATHS_UNKNOWN("not in the register, masked by their shape: ${columns}"),

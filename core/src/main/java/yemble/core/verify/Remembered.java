@@ -2,6 +2,7 @@ package yemble.core.verify;
 
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
@@ -19,6 +20,7 @@ import yemble.core.kind.Kind.Form;
 import yemble.core.kind.Kinds;
 import yemble.core.kind.Traits;
 import yemble.core.mark.Digest;
+import yemble.core.mask.MaskRule;
 import yemble.core.mask.text.JsonText;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.TablePlan.ColumnPlan;
@@ -51,18 +53,17 @@ final class Remembered {
   private final class Watch {
     private final TablePlan plan;
     private final int[] numbers;
-    private final Form[] forms;
+    private final List<Set<Form>> forms = new ArrayList<>();
     private int given = -1;
     private int family = -1;
 
     Watch(TablePlan plan) {
       this.plan = plan;
       this.numbers = new int[plan.columns().size()];
-      this.forms = new Form[numbers.length];
       for (int i = 0; i < numbers.length; i++) {
         ColumnPlan column = plan.columns().get(i);
         numbers[i] = column.masked() ? number(plan.table().name(column.column()).toString()) : -1;
-        forms[i] = original(column).form();
+        forms.add(forms(column));
         given = column.masked() && kinds.part(column.kind()) == Traits.Part.GIVEN ? i : given;
         family = column.masked() && kinds.part(column.kind()) == Traits.Part.FAMILY ? i : family;
       }
@@ -75,6 +76,15 @@ final class Remembered {
       columns.add(column);
     }
     return columns.size() - 1;
+  }
+
+  /** How originals of a column are known again, in each of its cases. */
+  private Set<Form> forms(ColumnPlan column) {
+    Set<Form> forms = EnumSet.of(original(column).form());
+    for (MaskRule.Case one : column.masked() ? column.rule().cases() : List.<MaskRule.Case>of()) {
+      forms.add(form(one.kind()));
+    }
+    return forms;
   }
 
   /** How originals of a column are known again; plain if it is not masked. */
@@ -98,7 +108,7 @@ final class Remembered {
       if (!column.masked() || before[i] == null) {
         continue;
       }
-      boolean excluded = !column.rule().when().isEmpty() && before[i].equals(after[i]);
+      boolean excluded = column.rule().leavesRows() && before[i].equals(after[i]);
       if (column.isText()) {
         stays(watch, i, before[i], after[i]);
       } else if (column.isJson()) {
@@ -106,8 +116,10 @@ final class Remembered {
         stays(watch, i, before[i], after[i]);
       } else if (!excluded && !(before[i] instanceof byte[])) {
         int number = watch.numbers[i];
-        Traces.ofOriginal(
-            watch.forms[i], Values.text(before[i]), (form, text) -> remember(form, text, number));
+        String value = Values.text(before[i]);
+        for (Form one : watch.forms.get(i)) {
+          Traces.ofOriginal(one, value, (form, text) -> remember(form, text, number));
+        }
       }
     }
     if (watch.given >= 0 && watch.family >= 0) {

@@ -11,6 +11,7 @@ import yemble.core.mark.Digest;
 import yemble.core.mark.LoadedTable;
 import yemble.core.mark.RowDigest;
 import yemble.core.mask.text.Mentions;
+import yemble.core.plan.Agreement;
 import yemble.core.plan.RowMasker;
 import yemble.core.plan.TablePlan;
 import yemble.core.plan.Unchanged;
@@ -57,6 +58,7 @@ final class TableProof {
   long maskedCells;
   long fixedPoints;
   long coincidences;
+  private final Agreement agreement;
   final Differences differences = new Differences();
   final Map<String, Unchanged> unchanged = new HashMap<>();
   final Map<String, Long> unequal = new HashMap<>();
@@ -68,6 +70,7 @@ final class TableProof {
    * @param loaded what is known of the table as it was loaded; empty during the load itself
    * @param scopes what equal values became, by scope, over all tables looked at so far
    * @param absence is shown every row
+   * @param agreement the same
    */
   TableProof(
       TablePlan plan,
@@ -78,7 +81,9 @@ final class TableProof {
       Optional<LoadedTable> loaded,
       Map<String, Sample> scopes,
       Comparison comparison,
-      Absence absence) {
+      Absence absence,
+      Agreement agreement) {
+    this.agreement = agreement;
     this.sides = new Sides(plan, rows, masker, comparison);
     this.absence = absence;
     this.comparison = comparison;
@@ -243,6 +248,7 @@ final class TableProof {
                 }
               }
             }
+            agreement.row(plan, before, whole);
             absence.remembered().row(plan, before, whole);
             absence.ownRow().row(plan, before, whole, mentions);
             row.take(after, identity);

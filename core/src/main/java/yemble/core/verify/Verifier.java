@@ -17,6 +17,7 @@ import yemble.core.mask.Masks;
 import yemble.core.mask.text.JsonText;
 import yemble.core.name.ColumnName;
 import yemble.core.name.TableName;
+import yemble.core.plan.Agreement;
 import yemble.core.plan.Plan;
 import yemble.core.plan.RowMasker;
 import yemble.core.plan.TablePlan;
@@ -49,6 +50,7 @@ public final class Verifier {
   private Set<TableName> only = Set.of();
   private final List<Sentence> others = new ArrayList<>();
   private final Absence absence;
+  private final Agreement agreement;
   private final Kinds kinds;
   private final Map<ColumnName, JsonText> jsons = new TreeMap<>();
   private final List<Sentence> rowFaults = new ArrayList<>();
@@ -81,6 +83,7 @@ public final class Verifier {
       Progress progress) {
     this.kinds = kinds;
     this.absence = new Absence(kinds, accepted);
+    this.agreement = new Agreement(kinds);
     this.source = source;
     this.target = target;
     this.plan = plan;
@@ -151,6 +154,9 @@ public final class Verifier {
     findings.add(
         TargetChecks.unique(
             target, plan.schema().tables().stream().filter(table -> !missing(table)).toList()));
+    if (agreement.pairs() > 0) {
+      findings.add(agreement());
+    }
     if (!jsons.isEmpty()) {
       findings.add(paths());
     }
@@ -207,6 +213,21 @@ public final class Verifier {
             details));
   }
 
+  /** Whether rows say of themselves what goes together; nothing that has to hold. */
+  private Outcome agreement() {
+    long rows = agreement.disagreeing();
+    Sentence figures =
+        rows == 0
+            ? ProofWording.AGREE.of(agreement.looked(), agreement.pairs())
+            : ProofWording.DISAGREE.of(rows, agreement.looked(), agreement.pairs());
+    return new Outcome(
+            Check.AGREEMENT,
+            rows == 0 ? Outcome.Result.HOLDS : Outcome.Result.NOTED,
+            figures,
+            agreement.lines())
+        .counting("looked_at", agreement.looked(), "disagree", rows);
+  }
+
   /** Searches the target for originals, once all of them are known. */
   private Outcome absence() {
     Comparison whole = comparison instanceof Unrepeatable less ? less.whole() : comparison;
@@ -252,7 +273,8 @@ public final class Verifier {
             loaded,
             scopes,
             comparison,
-            absence);
+            absence,
+            agreement);
     proof.sum(target);
     proof.unchanged.forEach(this::changes);
     jsons.putAll(masker.jsons());

@@ -13,6 +13,7 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import yemble.core.crypto.SecretKey;
 import yemble.core.kind.Kinds;
+import yemble.core.mask.shape.NumberNoise.Spread;
 import yemble.core.mask.step.As;
 import yemble.core.mask.step.Clear;
 import yemble.core.mask.step.Digest;
@@ -48,7 +49,8 @@ class RuleMasksTest {
   }
 
   private static MaskRule scoped(String scope, MaskStep... steps) {
-    return new MaskRule(List.of(steps), scope, "", "", null, null, Set.of(), null);
+    return new MaskRule(
+        List.of(steps), scope, "", "", null, Settings.NONE, List.of(), Set.of(), null);
   }
 
   private Mask mask(MaskStep... steps) {
@@ -180,7 +182,9 @@ class RuleMasksTest {
   @Test
   void noiseKeepsSignDigitsAndGranularity() {
     for (Noise noise :
-        List.of(new Noise(BigDecimal.TEN, true), new Noise(BigDecimal.valueOf(500), false))) {
+        List.of(
+            new Noise(BigDecimal.TEN, true, Spread.EVEN),
+            new Noise(BigDecimal.valueOf(500), false, Spread.EVEN))) {
       Mask mask = mask(noise);
       int same = 0;
       for (int i = 0; i < 5_000; i++) {
@@ -197,7 +201,7 @@ class RuleMasksTest {
       }
       assertThat(same).isLessThan(60);
     }
-    Mask percent = mask(new Noise(BigDecimal.TEN, true));
+    Mask percent = mask(new Noise(BigDecimal.TEN, true, Spread.EVEN));
     for (int i = 10; i < 99; i++) {
       assertThat(percent.apply(i + "0000")).matches("[0-9]{2}[0-9]000");
     }
@@ -275,7 +279,8 @@ class RuleMasksTest {
 
   @Test
   void whatIsFreshIsOtherInEachRunAndTheSameWithinOne() {
-    MaskRule fresh = new MaskRule(List.of(), "", "", "", true, null, Set.of(), null);
+    MaskRule fresh =
+        new MaskRule(List.of(), "", "", "", true, Settings.NONE, List.of(), Set.of(), null);
     SecretKey run = SecretKey.random();
     for (String kind : List.of("family-name", "email", "phone", "card-number")) {
       String value = Kinds.BUILT_IN.known(kind).samples().get(0);
@@ -287,7 +292,9 @@ class RuleMasksTest {
 
   @Test
   void spellingsOfOnePersonBecomeOneWhereAnotherColumnStandsIn() {
-    MaskRule keyed = new MaskRule(List.of(), "", "member_id", "", null, null, Set.of(), null);
+    MaskRule keyed =
+        new MaskRule(
+            List.of(), "", "member_id", "", null, Settings.NONE, List.of(), Set.of(), null);
     Masks within = masks.within(keyed);
     for (int i = 0; i < 200; i++) {
       within.keying().set("member " + i);

@@ -85,13 +85,18 @@ final class PostgresqlOutline {
             + "SELECT oid, oid, -1 FROM pg_type WHERE typtype <> 'd'"
             + " UNION ALL SELECT t.oid, b.base, CASE WHEN b.typmod >= 0 THEN b.typmod"
             + " ELSE t.typtypmod END FROM pg_type t JOIN base b ON t.typbasetype = b.oid"
-            + " WHERE t.typtype = 'd')"
+            + " WHERE t.typtype = 'd'), chain(oid, at) AS (SELECT oid, oid FROM pg_type"
+            + " WHERE typtype = 'd' UNION ALL SELECT c.oid, t.typbasetype FROM chain c"
+            + " JOIN pg_type t ON t.oid = c.at WHERE t.typtype = 'd')"
             + " SELECT a.attrelid, a.attname, t.typname, t.typtype,"
             + " format_type(b.base, greatest(a.atttypmod, b.typmod)),"
             + " coalesce(pg_get_expr(d.adbin, d.adrelid), ''), a.attidentity <> '',"
             + " co.collisdeterministic = false,"
             + " (SELECT string_agg(e.enumlabel, E'\\x01' ORDER BY e.enumsortorder)"
-            + " FROM pg_enum e WHERE e.enumtypid = t.oid)"
+            + " FROM pg_enum e WHERE e.enumtypid = t.oid),"
+            + " (SELECT string_agg(pg_get_expr(k.conbin, 0), E'\\x01' ORDER BY k.conname)"
+            + " FROM pg_constraint k JOIN chain h ON h.at = k.contypid"
+            + " WHERE k.contype = 'c' AND h.oid = a.atttypid)"
             + " FROM pg_attribute a JOIN base b ON b.oid = a.atttypid"
             + " JOIN pg_type t ON t.oid = b.base"
             + " LEFT JOIN pg_attrdef d ON d.adrelid = a.attrelid AND d.adnum = a.attnum"
@@ -110,7 +115,14 @@ final class PostgresqlOutline {
                 .computeIfAbsent(table, t -> new HashMap<>())
                 .put(
                     row.getString(2),
-                    new ColumnOutline(type, caseless, counted ? "" : standard, counted));
+                    new ColumnOutline(
+                        type,
+                        caseless,
+                        counted ? "" : standard,
+                        counted,
+                        row.getString(10) == null
+                            ? List.of()
+                            : List.of(row.getString(10).split("\u0001"))));
           }
         });
   }

@@ -28,14 +28,15 @@ public final class Email implements FollowsNames {
   private static final String TAG = "abcdefghjkmnpqrstuvwxyz234567890";
   private static final int TAG_LENGTH = 8;
 
-  /** What a local part of 64 characters (RFC 5321) has room for beside the tag and its dot. */
-  private static final int LONGEST = 64 - TAG_LENGTH - 1;
+  /** RFC 5321. */
+  private static final int LONGEST = 64;
 
   private static final Pattern SCHEME =
       Pattern.compile("(?i)(?:mailto|sips?|xmpp|acct|im|pres):(?=[^@:/]+@)");
   private static final List<String> DOMAINS = Vocabularies.load("sites");
 
   private final String domain;
+  private final int longest;
   private final Prf prf;
   private final UnaryOperator<String> asGiven;
   private final UnaryOperator<String> asFamily;
@@ -48,13 +49,16 @@ public final class Email implements FollowsNames {
 
   /**
    * @param domain where all addresses are; empty for reserved ones
+   * @param longest how many characters stand before the sign at most; 0 for as many as may
    */
   public Email(
       String domain,
       Prf prf,
       UnaryOperator<String> given,
       UnaryOperator<String> family,
-      Shape shape) {
+      Shape shape,
+      int longest) {
+    this.longest = longest == 0 ? LONGEST : longest;
     this.domain = domain;
     this.prf = prf;
     this.sites = new Memo(prf);
@@ -85,9 +89,9 @@ public final class Email implements FollowsNames {
     }
     String normal = Letters.lower(trimmed);
     Draw draw = prf.draw(normal);
-    String tag = draw.text32(TAG_LENGTH, TAG);
+    String tag = draw.text32(Math.min(TAG_LENGTH, longest), TAG);
     String site = domain.isEmpty() ? site(normal.substring(at + 1)) : domain;
-    String names = names(trimmed.substring(0, at), draw);
+    String names = cut(names(trimmed.substring(0, at), draw), longest - tag.length() - 1);
     String masked = (saysAnything(names) ? names + "." : "") + tag + "@" + site;
     return stripped.substring(0, stripped.length() - trimmed.length())
         + (inCapitals(trimmed, normal) ? masked.toUpperCase(java.util.Locale.ROOT) : masked);
@@ -139,7 +143,19 @@ public final class Email implements FollowsNames {
         }
       }
     }
-    return out.length() <= LONGEST ? out.toString() : out.substring(0, LONGEST);
+    return out.toString();
+  }
+
+  /** The beginning of what is too long, without signs at its end. */
+  static String cut(String names, int longest) {
+    if (names.length() <= longest) {
+      return names;
+    }
+    int end = Math.max(0, longest);
+    while (end > 0 && !Character.isLetterOrDigit(names.charAt(end - 1))) {
+      end--;
+    }
+    return names.substring(0, end);
   }
 
   private static String name(

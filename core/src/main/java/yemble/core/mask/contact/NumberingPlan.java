@@ -211,6 +211,53 @@ public final class NumberingPlan {
     return REGIONS.keySet();
   }
 
+  /** The country calling code. */
+  int code() {
+    return code;
+  }
+
+  /**
+   * First digits that no number of the country has: one digit if there is one, else two or more;
+   * none with which the numbers of emergency calls begin anywhere.
+   *
+   * @param most how many digits at most
+   */
+  String beginningOfNone(int most) {
+    for (String first : List.of("2", "3", "4", "5", "6", "7", "8")) {
+      int state = next[first.charAt(0) - '0'];
+      if (state < 0) {
+        return first;
+      }
+    }
+    return beyond("", 0, most);
+  }
+
+  private String beyond(String digits, int state, int most) {
+    String deepest = digits;
+    for (char digit = '8'; digit >= '2' && digits.length() < most; digit--) {
+      int to = next[state * DIGITS + digit - '0'];
+      if (to < 0) {
+        return digits + digit;
+      }
+    }
+    for (char digit = '8'; digit >= '2' && digits.length() < most - 1; digit--) {
+      String found = beyond(digits + digit, next[state * DIGITS + digit - '0'], most);
+      if (found.length() > deepest.length() && isBeyond(found)) {
+        return found;
+      }
+      deepest = found.length() > deepest.length() ? found : deepest;
+    }
+    return deepest;
+  }
+
+  private boolean isBeyond(String digits) {
+    int state = 0;
+    for (int i = 0; i < digits.length() && state >= 0; i++) {
+      state = next[state * DIGITS + digits.charAt(i) - '0'];
+    }
+    return state < 0;
+  }
+
   /** How many digits the country code has. */
   int codeLength() {
     return Integer.toString(code).length();

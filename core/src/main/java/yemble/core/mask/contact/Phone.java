@@ -22,6 +22,9 @@ import yemble.core.mask.shape.Shape;
  * sort of line, or, as the original, none at all, by the country's numbering plan. Without it the
  * national form of a number may therefore differ from the international one.
  *
+ * <p>Where nobody must be called, the number becomes one that is kept free for films and books
+ * ({@link NobodysNumbers}), or one that the country's plan has no number for.
+ *
  * <p>Normal form: the digits without the extension. A bijection on the numbers that are read alike,
  * and none of these becomes one that is not; but where so few of a prefix are of one sort that none
  * is met within 100,000 steps, the first step counts, and two may meet.
@@ -35,14 +38,17 @@ public final class Phone implements Mask {
   private static final int MOST_STEPS = 100_000;
 
   private final Prf prf;
+  private final NobodysNumbers nobodys;
   private final Shape shape;
   private final List<NumberingPlan> plans;
   private final Permutation[] permutations = new Permutation[MASKED + 1];
 
   /**
    * @param countries whose numbers are written in national form, by their codes of ISO 3166
+   * @param nobodys whether no number may be anybody's
    */
-  public Phone(Prf prf, Shape shape, Set<String> countries) {
+  public Phone(Prf prf, Shape shape, Set<String> countries, boolean nobodys) {
+    this.nobodys = nobodys ? new NobodysNumbers(prf) : null;
     this.plans = plans(countries);
     this.prf = prf;
     this.shape = shape;
@@ -66,7 +72,7 @@ public final class Phone implements Mask {
 
   @Override
   public boolean keepsDifferent() {
-    return true;
+    return nobodys == null;
   }
 
   @Override
@@ -109,9 +115,21 @@ public final class Phone implements Mask {
     return length > 2 && digits[0] == '0' && digits[1] == '0' ? 2 : -1;
   }
 
+  /** The plan of the first country; null without any. */
+  private NumberingPlan first() {
+    return plans.isEmpty() ? null : plans.get(0);
+  }
+
   /** Replaces the last digits in place. */
   private void mask(char[] digits, int length, int codeAt) {
     Reading original = read(digits, length, codeAt);
+    NumberingPlan known = original.plan() == null && codeAt < 0 ? first() : original.plan();
+    if (nobodys != null && known != null) {
+      int national =
+          original.plan() == null ? known.prefixLength(digits, 0, length) : original.national();
+      nobodys.replace(known, digits, national, length);
+      return;
+    }
     int masked = Math.max(1, Math.min(MASKED, length - original.national() - 2));
     long size = POWERS[masked];
     long first = number(digits, length - masked, length);

@@ -15,18 +15,22 @@ import yemble.core.mask.shape.Letters;
  */
 public final class Username implements FollowsNames {
   private static final String TAG = "abcdefghjkmnpqrstuvwxyz234567890";
+  private static final int TAG_LENGTH = 6;
   private final Prf prf;
   private final Email names;
   private final Mask emails;
+  private final int longest;
 
   /**
    * @param names replaces the words of a login
    * @param emails the mask of a login that is an e-mail address
+   * @param longest how many characters a login has at most; 0 for any number
    */
-  public Username(Prf prf, Email names, Mask emails) {
+  public Username(Prf prf, Email names, Mask emails, int longest) {
     this.prf = prf;
     this.names = names;
     this.emails = emails;
+    this.longest = longest == 0 ? Integer.MAX_VALUE : longest;
   }
 
   @Override
@@ -53,8 +57,9 @@ public final class Username implements FollowsNames {
       return emails.apply(text);
     }
     Draw draw = prf.draw(Letters.lower(text.strip()));
-    String tag = draw.text32(6, TAG);
-    String masked = names.names(text.strip(), draw) + "_" + tag;
+    String tag = draw.text32(Math.min(TAG_LENGTH, longest), TAG);
+    String masked = Email.cut(names.names(text.strip(), draw), longest - tag.length() - 1);
+    masked += (masked.isEmpty() ? "" : "_") + tag;
     return Letters.inCaseOf(text, masked);
   }
 }

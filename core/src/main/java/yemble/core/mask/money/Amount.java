@@ -5,6 +5,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.crypto.Prf;
 import yemble.core.mask.Mask;
+import yemble.core.mask.shape.Between;
 import yemble.core.mask.shape.NumberNoise;
 
 /**
@@ -26,7 +27,7 @@ public final class Amount implements Mask {
    * @param other the mask of what is no amount
    */
   public Amount(Prf prf, Mask other) {
-    this.near = new NumberNoise(prf, MOST, true, other);
+    this.near = new NumberNoise(prf, MOST, true, NumberNoise.Spread.EVEN, Between.ALL, other);
   }
 
   @Override

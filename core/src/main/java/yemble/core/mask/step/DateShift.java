@@ -9,6 +9,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import yemble.core.crypto.Prf;
 import yemble.core.mask.Mask;
+import yemble.core.mask.shape.Between;
 
 /**
  * The mask that moves a day, or a day with a time, by an amount drawn from its value. A number of
@@ -21,18 +22,22 @@ public final class DateShift implements Mask {
   private static final Pattern DATE =
       Pattern.compile(
           "([0-9]{4})-([0-9]{2})-([0-9]{2})(?:([ T])([0-9]{2}):([0-9]{2})(?::([0-9]{2}))?)?");
+  private static final int LENGTH_OF_DAY = "2000-12-31".length();
   private static final long DAY = 86_400;
 
   private final Prf prf;
   private final long unit;
   private final long most;
+  private final Between between;
   private final Mask other;
 
   /**
    * @param seconds how far at the most
+   * @param between what no day leaves
    * @param other the mask of what is no date
    */
-  DateShift(Prf prf, long seconds, Mask other) {
+  DateShift(Prf prf, long seconds, Between between, Mask other) {
+    this.between = between;
     this.prf = prf;
     this.unit = seconds % DAY == 0 ? DAY : 60;
     this.most = seconds / unit;
@@ -46,7 +51,35 @@ public final class DateShift implements Mask {
 
   @Override
   public String apply(String text) {
-    return moved(text, amount(text), true);
+    long amount = amount(text);
+    for (long less = amount; less != 0; less = less / 2 / unit * unit) {
+      for (long signed : new long[] {less, -less}) {
+        String moved = moved(text, signed, true);
+        if (holds(moved)) {
+          return moved;
+        }
+      }
+    }
+    LocalDate day = day(text);
+    return day == null
+        ? moved(text, amount, true)
+        : between.nearest(day) + text.substring(LENGTH_OF_DAY);
+  }
+
+  /** Whether a day lies where it may; what is no day does. */
+  public boolean holds(String text) {
+    LocalDate day = day(text);
+    return day == null || between.holds(day);
+  }
+
+  private static LocalDate day(String text) {
+    try {
+      return DATE.matcher(text).lookingAt()
+          ? LocalDate.parse(text.substring(0, LENGTH_OF_DAY))
+          : null;
+    } catch (DateTimeException noDay) {
+      return null;
+    }
   }
 
   /** The seconds that what depends on a text moves by; never 0. */

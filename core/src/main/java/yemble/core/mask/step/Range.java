@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.util.List;
 import java.util.Set;
 import yemble.core.mask.Mask;
+import yemble.core.mask.shape.Between;
 import yemble.core.problem.Failure;
 import yemble.core.yaml.YamlValue;
 
@@ -18,7 +19,7 @@ public record Range(BigDecimal from, BigDecimal to) implements MaskStep {
           {"type": "array", "minItems": 2, "maxItems": 2, "items": {"type": "number"}}""",
           List.of("[1000, 5000]", "[-0.5, 0.5]"),
           StepSort.Takes.NUMBERS,
-          Set.of(StepSort.Trait.MAKES_VALUES, StepSort.Trait.NOT_ON_KEYS),
+          Set.of(StepSort.Trait.MAKES_VALUES, StepSort.Trait.NOT_ON_KEYS, StepSort.Trait.BOUNDED),
           Range::read);
 
   private static MaskStep read(YamlValue value, StepSort.Known known) {
@@ -53,6 +54,11 @@ public record Range(BigDecimal from, BigDecimal to) implements MaskStep {
 
   @Override
   public Mask mask(Making making) {
-    return new NumberRange(making.prf(), from, to);
+    Between between = Between.of(making.settings());
+    BigDecimal least = between.nearest(from);
+    BigDecimal most = between.nearest(to);
+    return least.compareTo(most) < 0
+        ? new NumberRange(making.prf(), least, most)
+        : new NumberRange(making.prf(), from, to);
   }
 }

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import yemble.core.mask.shape.Between;
 import yemble.core.problem.Failure;
 import yemble.core.yaml.YamlValue;
 
@@ -28,7 +29,7 @@ public record Shift(long seconds, List<String> together) implements MaskStep {
             "oneOf": [{"required": ["days"]}, {"required": ["hours"]}, {"required": ["minutes"]}]}""",
           List.of("{ days: 30 }", "{ hours: 12, together: [started_at, ended_at] }"),
           StepSort.Takes.DAYS,
-          Set.of(StepSort.Trait.NOT_ON_KEYS),
+          Set.of(StepSort.Trait.NOT_ON_KEYS, StepSort.Trait.BOUNDED),
           Shift::read);
 
   /** The seconds of a day. */
@@ -87,6 +88,6 @@ public record Shift(long seconds, List<String> together) implements MaskStep {
 
   @Override
   public DateShift mask(Making making) {
-    return new DateShift(making.prf(), seconds, making.shape());
+    return new DateShift(making.prf(), seconds, Between.of(making.settings()), making.shape());
   }
 }

@@ -62,6 +62,11 @@ public record StepSort(
     return is(Trait.NOT_ON_KEYS);
   }
 
+  /** Whether what it makes stays between the ends that a rule or the schema says. */
+  public boolean isBounded() {
+    return is(Trait.BOUNDED);
+  }
+
   /** Whether it tells the mask of a kind how it goes about, rather than taking its place. */
   public boolean sets(String kind) {
     return is(Trait.SETS_TEXT) && kind.equals(Kinds.TEXT)
@@ -91,6 +96,8 @@ public record StepSort(
     MAKES_VALUES,
     CONSTANT,
     NOT_ON_KEYS,
+    /** What it makes of a number or a day stays between the ends that a rule or the schema says. */
+    BOUNDED,
     SETS_TEXT,
     SETS_JSON
   }
