@@ -104,7 +104,10 @@ final class ProjectSchema {
     ObjectNode own = MAPPER.createObjectNode().put("type", "object");
     own.put("description", "a mask of your own, with its options");
     ObjectNode one = MAPPER.createObjectNode().put("type", "object");
-    one.put("minProperties", 1).put("maxProperties", 2);
+    one.put("minProperties", 1);
+    ArrayNode sizes = one.putArray("anyOf");
+    sizes.addObject().put("maxProperties", 1);
+    sizes.addObject().put("maxProperties", 2).putArray("required").add("when");
     ObjectNode within = steps.deepCopy();
     within.set("when", MAPPER.readTree(option("when")));
     one.set("properties", within);

@@ -9,6 +9,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.step.As;
+import yemble.core.mask.step.Clear;
 import yemble.core.mask.step.FromColumn;
 import yemble.core.mask.step.In;
 import yemble.core.mask.step.MaskStep;
@@ -124,9 +125,9 @@ public record MaskRule(
     return new MaskRule(steps, scope, keyedBy, when, fresh, bounded, cases, also, place);
   }
 
-  /** The same with one result in all runs. */
+  /** The same with one result in all runs, whatever is said of the kind. */
   public MaskRule notFresh() {
-    return new MaskRule(steps, scope, keyedBy, when, null, settings, cases, also, place);
+    return new MaskRule(steps, scope, keyedBy, when, false, settings, cases, also, place);
   }
 
   /** All conditions of rows that it names, each once. */
@@ -159,6 +160,18 @@ public record MaskRule(
     return !when.isEmpty()
         || cases.stream().anyMatch(Case::kept)
         || (!steps.isEmpty() && steps.stream().allMatch(In.class::isInstance));
+  }
+
+  /** The same without what passes over keys and links where it is said of a whole kind. */
+  MaskRule sparing() {
+    boolean clears = steps.stream().anyMatch(Clear.class::isInstance);
+    return new MaskRule(
+        clears ? List.of() : steps, scope, keyedBy, when, null, settings, cases, also, place);
+  }
+
+  /** Whether it says that results are the same in each run. */
+  boolean isSpared() {
+    return Boolean.FALSE.equals(fresh);
   }
 
   /** Whether results are others in each run. */

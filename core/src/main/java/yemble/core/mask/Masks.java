@@ -125,6 +125,7 @@ public final class Masks {
   private final Function<String, Trace> traces;
   private final Map<String, Mask> made = new HashMap<>();
   private final Map<MaskRule, Masks> within = new HashMap<>();
+  private Masks sparing;
   private Shape shape;
   private FreeText text;
 
@@ -156,6 +157,11 @@ public final class Masks {
         Map<String, MaskRule> rules,
         Set<String> countries) {
       this(key, fresh, asOf, kinds, rules, countries, Map.of());
+    }
+
+    /** The same under other rules of kinds. */
+    Terms under(Map<String, MaskRule> others, Kinds known) {
+      return new Terms(key, fresh, asOf, known, others, countries, stores);
     }
 
     /** The same with token stores. */
@@ -243,8 +249,43 @@ public final class Masks {
    * MaskRule#readsRow}, or whose {@link #within within} has been told what stands in for it.
    */
   public Mask of(String kind, MaskRule rule) {
+    if (rule.isSpared()) {
+      return sparing().of(kind, rule.sparing());
+    }
     Masks masks = within(rule);
     return rule.steps().isEmpty() && masks == this ? of(kind) : masks.made(kind, rule);
+  }
+
+  /** The same where no kind is fresh in each run or cleared. */
+  private Masks sparing() {
+    if (sparing == null) {
+      Map<String, MaskRule> rules = new HashMap<>();
+      List<Kind> own = new ArrayList<>();
+      terms
+          .rules()
+          .forEach(
+              (kind, rule) -> {
+                rules.put(kind, rule.sparing());
+                if (!kind.isEmpty()
+                    && !rule.steps().isEmpty()
+                    && rule.sparing().steps().isEmpty()) {
+                  own.add(asItself(terms.kinds().known(kind)));
+                }
+              });
+      boolean same = terms.rules().equals(rules);
+      sparing =
+          same
+              ? this
+              : new Masks(terms.under(rules, terms.kinds().with(own)), key, scope, keying, traces);
+    }
+    return sparing;
+  }
+
+  /** A kind with the mask that it has without a rule. */
+  private static Kind asItself(Kind kind) {
+    return Kinds.BUILT_IN
+        .of(kind.name())
+        .orElseGet(() -> kind.masked("own-shape", kind.becomes(), kind.origin()));
   }
 
   /** The masks that hold within a rule's scope, under its key: these, if it names none. */

@@ -283,7 +283,7 @@ public final class Agreement {
 
     @Override
     void row(Object[] before, Object[] after) {
-      if (holds(before)) {
+      if (!text(after[address]).isEmpty() && holds(before)) {
         looked++;
         disagreeing += holds(after) ? 0 : 1;
       }

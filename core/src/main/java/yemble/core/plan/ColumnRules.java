@@ -181,7 +181,7 @@ public final class ColumnRules {
       spared.accept(
           LimitWording.NOT_CLEARED.of(
               (bound ? LimitWording.IN_KEY_OR_LINK : LimitWording.NEEDS_VALUE).of()));
-      ofKind = ofKind.withoutSteps();
+      ofKind = ofKind.withoutSteps().notFresh();
     }
     return ofKind;
   }

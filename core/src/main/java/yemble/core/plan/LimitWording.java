@@ -32,12 +32,11 @@ enum LimitWording implements Wording {
   FEW_DIFFERENT(
       "only ${different} different values in ${sampled} sampled cells; how often each comes still"
           + " tells which is which"),
-  DISAGREE("${rows} of ${looked} rows that agree with ${other} in the source do not any more"),
-  ROWS_STAY(
-      "${rows} of ${all} rows stay as they are, as no condition of its rule is true for them"),
-  STAYS_THE_SAME(
-      "masked alike in each run, though its kind is to be fresh: it is in a key or a link"),
-  NOT_CLEARED("masked, though its kind is to be cleared: ${why}"),
+  DISAGREE(
+      "${rows} of ${looked:row} that ${looked?agrees|agree} with ${other} in the source ${rows?does|do} not any more"),
+  ROWS_STAY("${rows} of ${all:row} ${rows?stays as it is|stay as they are}, as its rule says"),
+  STAYS_THE_SAME("the same in each run, though its kind is to be fresh: it is in a key or a link"),
+  NOT_CLEARED("not cleared, though its kind is to be: ${why}"),
   IN_KEY_OR_LINK("it is in a key or a link"),
   NEEDS_VALUE("it must hold a value"),
   FALL_TOGETHER(

@@ -59,8 +59,9 @@ enum ProofWording implements Wording {
   DUPLICATE("${values:value} more than once"),
   // rows agree
   AGREE(
-      "names, places and ages of ${looked} rows of ${pairs} pairs of columns go together as before"),
-  DISAGREE("${rows} of ${looked} rows of ${pairs} pairs of columns do not go together any more"),
+      "${pairs:pair} of columns ${pairs?goes|go} together as before in ${looked:row}: names, places, ages"),
+  DISAGREE(
+      "in ${rows} of ${looked:row} names, places or ages do not go together any more, of ${pairs:pair} of columns"),
   // paths in JSON
   PATHS_KNOWN("every path is in the register"),
   PATHS_UNKNOWN("not in the register, masked by their shape: ${columns}"),

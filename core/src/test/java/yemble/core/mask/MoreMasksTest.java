@@ -3,6 +3,7 @@ package yemble.core.mask;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import com.google.i18n.phonenumbers.PhoneNumberUtil;
 import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -10,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.apache.commons.validator.routines.checkdigit.IBANCheckDigit;
 import org.apache.commons.validator.routines.checkdigit.LuhnCheckDigit;
@@ -18,6 +20,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import yemble.core.crypto.SecretKey;
+import yemble.core.kind.Kinds;
 import yemble.core.mask.text.FreeText;
 import yemble.core.mask.text.JsonText;
 import yemble.core.mask.text.Mentions;
@@ -25,6 +28,99 @@ import yemble.core.vocabulary.Vocabularies;
 
 /** What the masks of numbers, places, credentials, text and JSON promise. */
 class MoreMasksTest {
+  private static Masks said(String kind, Settings settings, String... countries) {
+    MaskRule rule = new MaskRule(List.of(), "", "", "", null, settings, List.of(), Set.of(), null);
+    SecretKey key = SecretKey.random();
+    return new Masks(
+        new Masks.Terms(
+            key, key, LocalDate.EPOCH, Kinds.BUILT_IN, Map.of(kind, rule), Set.of(countries)));
+  }
+
+  /** Held against libphonenumber itself, which the mask does not ask. */
+  @ParameterizedTest
+  @CsvSource({
+    "+44 7911 123456, GB", "020 7123 4567, GB", "+1 212-736-5000, US", "+33 6 12 34 56 78, FR",
+    "089 12345678, DE", "+49 1512 3456789, DE", "+61 2 6123 4567, AU", "+39 06 6982 1234, IT",
+    "+353 1 234 5678, IE", "+34 612 345 678, ES", "+48 512 345 678, PL", "+81 90 1234 5678, JP",
+    "+86 139 1234 5678, CN", "+91 98765 43210, IN", "+55 11 91234 5678, BR", "+31 6 12345678, NL",
+    "0049 30 901820, DE", "+46 70 123 45 67, SE", "+420 601 123 456, CZ", "+30 694 123 4567, GR"
+  })
+  void aNumberThatIsNobodysKeepsItsShapeAndIsKeptFreeOrDoesNotExist(String number, String country)
+      throws Exception {
+    PhoneNumberUtil numbers = PhoneNumberUtil.getInstance();
+    Settings nobodys = new Settings(null, "", "", false, 0);
+    Pattern film =
+        Pattern.compile(
+            "\\+(1...55501..|44(1632960|1134960|1144960|1154960|1164960|1174960|1184960|1214960"
+                + "|1314960|1414960|1514960|1614960|1914980|2079460|2896496|2920180|3069990|7700900"
+                + "|8081570|9098790)...|33(19900|26191|35301|46571|53649|63998)....|49(3023125"
+                + "|6990009|4066969|2214710|8999998)...|61[2378](5550|7010)....|46(3139006|4062804"
+                + "|8465004|9803192)..|3532091.....)");
+    assertThat(numbers.isValidNumber(numbers.parse(number, country))).isTrue();
+    for (int i = 0; i < 20; i++) {
+      Masks masks = said("phone", nobodys, country);
+      String masked = masks.of("phone").apply(number);
+      assertThat(masked).isNotEqualTo(number);
+      assertThat(masked.replaceAll("[0-9]", "0")).isEqualTo(number.replaceAll("[0-9]", "0"));
+      var parsed = numbers.parse(masked, country);
+      boolean kept =
+          film.matcher(numbers.format(parsed, PhoneNumberUtil.PhoneNumberFormat.E164)).matches();
+      assertThat(kept || !numbers.isValidNumber(parsed)).as(masked).isTrue();
+      assertThat(masked.replaceAll("[^0-9]", "")).doesNotMatch("(112|911|999|000|110|119).*");
+      // In both forms alike, and in texts.
+      String both = numbers.format(parsed, PhoneNumberUtil.PhoneNumberFormat.E164);
+      String other =
+          numbers.format(numbers.parse(number, country), PhoneNumberUtil.PhoneNumberFormat.E164);
+      assertThat(masks.of("phone").apply(other)).isEqualTo(both);
+      assertThat(masks.text().apply("Call " + other + " now.")).contains(both);
+    }
+  }
+
+  @Test
+  void noCountryHasAValidNumberLeft() {
+    PhoneNumberUtil numbers = PhoneNumberUtil.getInstance();
+    Masks masks = said("phone", new Settings(null, "", "", false, 0), "IE");
+    int looked = 0;
+    for (String region : numbers.getSupportedRegions()) {
+      for (var type : PhoneNumberUtil.PhoneNumberType.values()) {
+        var example = numbers.getExampleNumberForType(region, type);
+        if (example != null
+            && !List.of(1, 33, 44, 46, 49, 61, 353).contains(example.getCountryCode())) {
+          String number = numbers.format(example, PhoneNumberUtil.PhoneNumberFormat.E164);
+          String masked = masks.of("phone").apply(number);
+          assertThat(isValid(masked)).as(region + " " + type + " " + masked).isFalse();
+          looked++;
+        }
+      }
+    }
+    assertThat(looked).isGreaterThan(500);
+  }
+
+  private static boolean isValid(String number) {
+    try {
+      return PhoneNumberUtil.getInstance()
+          .isValidNumber(PhoneNumberUtil.getInstance().parse(number, "ZZ"));
+    } catch (com.google.i18n.phonenumbers.NumberParseException e) {
+      return false;
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource({"username, 10", "username, 4", "username, 20", "email, 10", "email, 6", "email, 24"})
+  void loginsAreAsLongAsTheProjectSays(String kind, int longest) {
+    Masks masks = said(kind, new Settings(null, "", "", null, longest));
+    Set<String> seen = new HashSet<>();
+    for (int i = 0; i < 300; i++) {
+      String login = "corvan.vennask-pellane" + i + (kind.equals("email") ? "@site.example" : "");
+      String masked = masks.of(kind).apply(login);
+      String local = masked.replaceAll("@.*", "");
+      assertThat(local.length()).as(masked).isBetween(Math.min(longest, 4), longest);
+      assertThat(local).matches("[a-z0-9]+([._-][a-z0-9]+)*");
+      seen.add(masked);
+    }
+    assertThat(seen).hasSizeGreaterThan(298);
+  }
+
   private final Masks masks = new Masks(SecretKey.random(), LocalDate.of(2026, 1, 1));
   private final Random random = new Random(11);
 

@@ -11,6 +11,8 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import yemble.core.crypto.SecretKey;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.shape.NumberNoise.Spread;
@@ -25,6 +27,7 @@ import yemble.core.mask.step.MailAt;
 import yemble.core.mask.step.MaskStep;
 import yemble.core.mask.step.Noise;
 import yemble.core.mask.step.Patterned;
+import yemble.core.mask.step.Plus;
 import yemble.core.mask.step.Range;
 import yemble.core.mask.step.Replace;
 import yemble.core.mask.step.Shift;
@@ -207,6 +210,60 @@ class RuleMasksTest {
     }
     assertThat(percent.apply("0")).isEqualTo("0");
     assertThat(percent.apply("n/a")).matches("[a-z]/[a-z]");
+  }
+
+  private Mask bounded(MaskStep step, String least, String most) {
+    return masks.of("", MaskRule.of(List.of(step), null).bounded(least, most));
+  }
+
+  @Test
+  void noiseAndDaysStayBetweenTheirEnds() {
+    Mask noise = bounded(new Noise(BigDecimal.valueOf(50), false, Spread.EVEN), "10", "60");
+    Set<String> seen = new HashSet<>();
+    for (int i = 10; i <= 60; i++) {
+      String masked = noise.apply(Integer.toString(i));
+      assertThat(Integer.parseInt(masked)).isBetween(10, 60);
+      seen.add(masked);
+    }
+    assertThat(seen).hasSizeGreaterThan(15);
+    assertThat(noise.apply("9")).isIn("9", "10");
+    Mask shift = bounded(new Shift(400 * Shift.DAY, List.of()), "2026-01-05", "2026-02-20");
+    for (int day = 5; day <= 28; day++) {
+      String masked = shift.apply(String.format("2026-01-%02d 10:30:00", day));
+      assertThat(masked).isBetween("2026-01-05", "2026-02-21").endsWith(" 10:30:00");
+    }
+    Mask range = bounded(new Range(BigDecimal.ZERO, BigDecimal.valueOf(1000)), "990", "");
+    for (int i = 0; i < 200; i++) {
+      assertThat(Integer.parseInt(range.apply("v" + i))).isBetween(990, 1000);
+    }
+    assertThat(bounded(new Plus(BigDecimal.TEN), "", "15").apply("7")).isEqualTo("15");
+  }
+
+  @Test
+  void aConstantIsAddedAsPreciselyAsItIsWritten() {
+    Mask plus = mask(new Plus(new BigDecimal("-0.5")));
+    assertThat(List.of(plus.apply("3"), plus.apply("-1.25"), plus.apply("0.50")))
+        .containsExactly("2.5", "-1.75", "0.00");
+    assertThat(plus.apply("ab-1")).matches("[a-z]{2}-[0-9]");
+    assertThat(plus.keepsDifferent()).isTrue();
+  }
+
+  /** Half of normal amounts lie within 0.225 of three deviations, of Laplace's within 0.151. */
+  @ParameterizedTest
+  @CsvSource({"EVEN, 0.5", "NORMAL, 0.225", "LAPLACE, 0.1505"})
+  void amountsAreSpreadAsTheRuleSays(Spread spread, double half) {
+    Mask noise = mask(new Noise(BigDecimal.valueOf(100_000), false, spread));
+    int within = 0;
+    int above = 0;
+    for (int i = 0; i < 4_000; i++) {
+      long number = 50_000_000_001L + i * 2L;
+      long moved = Long.parseLong(noise.apply(Long.toString(number))) - number;
+      assertThat(Math.abs(moved)).isBetween(1L, 100_000L);
+      within += Math.abs(moved) <= half * 100_000 ? 1 : 0;
+      above += moved > 0 ? 1 : 0;
+    }
+    assertThat(within).isBetween(1_800, 2_200);
+    assertThat(above).isBetween(1_800, 2_200);
   }
 
   @Test

@@ -31,4 +31,29 @@ class DomainsTest {
     assertThat(String.join("|", Domains.listed(check, "blood")))
         .isEqualTo(values == null ? "" : values);
   }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '~',
+      quoteCharacter = '§',
+      value = {
+        "x >= 0 ~ 0..",
+        "(x > 0) ~ 0.01..",
+        "((x >= 0) AND (x <= 120)) ~ 0..120",
+        "`x` between 1 and 5 ~ 1..5",
+        "(x > (0)::numeric) ~ 0.01..",
+        "((x >= '2000-01-01'::date) AND (x < '2030-01-01'::date)) ~ 2000-01-01..2029-12-31",
+        "0 <= x ~ 0..",
+        "x < 100 AND other > 3 ~ ..99.99",
+        "x >= 0 OR other = 1 ~ ..",
+        "NOT (x >= 0) ~ ..",
+        "x >= other ~ ..",
+        "length(x) >= 3 ~ ..",
+        "abs(x) <= 4 ~ ..",
+        "x >= 3 AND x >= 7 AND x <= 90 AND x <= 80 ~ 7..80"
+      })
+  void betweenWhatAConditionSaysThatAColumnLies(String check, String expected) {
+    Domains.Bounds bounds = Domains.bounds(check, "x", 2);
+    assertThat(bounds.least() + ".." + bounds.most()).isEqualTo(expected);
+  }
 }

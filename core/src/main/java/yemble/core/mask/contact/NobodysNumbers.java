@@ -3,15 +3,16 @@ package yemble.core.mask.contact;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import yemble.core.crypto.Draw;
 import yemble.core.crypto.Prf;
 import yemble.core.vocabulary.Vocabularies;
 
 /**
  * Telephone numbers that nobody can have: those that a country's authority keeps free for films and
  * books, of as many digits as the original; where it keeps none of that length, numbers that begin
- * as no number of the country does, by its {@link NumberingPlan}. Digits that may differ are drawn
- * from the national number, so its national and its international form agree. Not reversible, and
- * many fall together.
+ * as no number of the country does, by its {@link NumberingPlan}, or if numbers begin with
+ * everything, such as do not exist. Digits that may differ are drawn from the national number, so
+ * its national and its international form agree. Not reversible, and many fall together.
  */
 final class NobodysNumbers {
   private static final Map<Integer, List<String>> KEPT_FREE = new HashMap<>();
@@ -25,6 +26,8 @@ final class NobodysNumbers {
           (some, more) -> java.util.stream.Stream.concat(some.stream(), more.stream()).toList());
     }
   }
+
+  private static final int MOST_TRIES = 10_000;
 
   private final Prf prf;
 
@@ -42,15 +45,22 @@ final class NobodysNumbers {
     if (form.isEmpty()) {
       form = plan.beginningOfNone(to - from);
     }
-    long drawn = prf.below(plan.code() + number, 1L << 60);
-    for (int i = from; i < to; i++) {
-      char c = i - from < form.length() ? form.charAt(i - from) : 'x';
-      if (c == 'x') {
-        digits[i] = (char) ('0' + drawn % 10);
-        drawn /= 10;
-      } else if (c != '.') {
-        digits[i] = c;
+    Draw draw = prf.draw(plan.code() + number);
+    int tries = form.isEmpty() ? MOST_TRIES : 1;
+    do {
+      for (int i = from; i < to; i++) {
+        char c = i - from < form.length() ? form.charAt(i - from) : 'x';
+        if (c == 'x') {
+          // None begins as those of emergency calls do.
+          digits[i] = (char) (i == from ? '2' + draw.below(7) : '0' + draw.below(10));
+        } else if (c != '.') {
+          digits[i] = c;
+        }
       }
+    } while (--tries > 0 && plan.sort(digits, from, to) > 0);
+    if (form.isEmpty() && to - from > 2 && plan.sort(digits, from, to) > 0) {
+      digits[from] = '1';
+      digits[from + 1] = '9';
     }
   }
 

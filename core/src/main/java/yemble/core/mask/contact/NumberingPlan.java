@@ -13,8 +13,11 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicReferenceArray;
 import java.util.stream.Stream;
 import yemble.core.pattern.FinitePattern;
@@ -39,6 +42,8 @@ public final class NumberingPlan {
   private static final int MOST_SORTS = 16;
   private static final int LONGEST_CODE = 3;
   private static final int DIGITS = 10;
+  private static final char[] NO_EMERGENCY = "2345678".toCharArray();
+  private static final char[] ANY_DIGIT = "2345678019".toCharArray();
 
   private final int code;
   private final String prefix;
@@ -217,45 +222,31 @@ public final class NumberingPlan {
   }
 
   /**
-   * First digits that no number of the country has: one digit if there is one, else two or more;
-   * none with which the numbers of emergency calls begin anywhere.
+   * The fewest first digits that no number of the country has, the first one none with which the
+   * numbers of emergency calls begin.
    *
    * @param most how many digits at most
+   * @return empty if all beginnings of as many digits are somebody's
    */
   String beginningOfNone(int most) {
-    for (String first : List.of("2", "3", "4", "5", "6", "7", "8")) {
-      int state = next[first.charAt(0) - '0'];
-      if (state < 0) {
-        return first;
+    Map<Integer, String> reached = new LinkedHashMap<>(Map.of(0, ""));
+    Set<Integer> seen = new HashSet<>(reached.keySet());
+    for (int length = 1; length <= most; length++) {
+      Map<Integer, String> further = new LinkedHashMap<>();
+      for (Map.Entry<Integer, String> from : reached.entrySet()) {
+        for (char digit : length == 1 ? NO_EMERGENCY : ANY_DIGIT) {
+          int to = next[from.getKey() * DIGITS + digit - '0'];
+          if (to < 0) {
+            return from.getValue() + digit;
+          }
+          if (seen.add(to)) {
+            further.put(to, from.getValue() + digit);
+          }
+        }
       }
+      reached = further;
     }
-    return beyond("", 0, most);
-  }
-
-  private String beyond(String digits, int state, int most) {
-    String deepest = digits;
-    for (char digit = '8'; digit >= '2' && digits.length() < most; digit--) {
-      int to = next[state * DIGITS + digit - '0'];
-      if (to < 0) {
-        return digits + digit;
-      }
-    }
-    for (char digit = '8'; digit >= '2' && digits.length() < most - 1; digit--) {
-      String found = beyond(digits + digit, next[state * DIGITS + digit - '0'], most);
-      if (found.length() > deepest.length() && isBeyond(found)) {
-        return found;
-      }
-      deepest = found.length() > deepest.length() ? found : deepest;
-    }
-    return deepest;
-  }
-
-  private boolean isBeyond(String digits) {
-    int state = 0;
-    for (int i = 0; i < digits.length() && state >= 0; i++) {
-      state = next[state * DIGITS + digits.charAt(i) - '0'];
-    }
-    return state < 0;
+    return "";
   }
 
   /** How many digits the country code has. */

@@ -41,6 +41,9 @@ public final class FreeText implements Mask {
   private static final Pattern ONE_ID = Pattern.compile(PIECE + "(?:[+-]" + PIECE + ")?");
   private static final Pattern CARD =
       Pattern.compile("(?<![0-9])[0-9](?:[ -]?[0-9]){11,18}(?![0-9])");
+  private static final Pattern INTERNATIONAL =
+      Pattern.compile("(?<![\\p{L}0-9])\\+[0-9][0-9()/ .-]{5,18}[0-9](?![0-9])");
+
   private static final Pattern PHONE =
       Pattern.compile("(?<![\\p{L}0-9])(?:\\+|\\(?0)[0-9()/ .-]{6,20}[0-9](?![0-9])");
 
@@ -186,6 +189,8 @@ public final class FreeText implements Mask {
   }
 
   private void numbers(Draft draft, int digits) {
+    // A sign before it says what it is, whatever check digits say by chance.
+    draft.replaceAll(INTERNATIONAL, masks.of("phone")::apply);
     draft.replaceAll(
         IBAN, found -> Iban.isValid(Iban.normal(found)) ? masks.of("iban").apply(found) : found);
     if (digits >= CARD_DIGITS) {
