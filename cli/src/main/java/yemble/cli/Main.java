@@ -40,6 +40,7 @@ public final class Main implements Runnable {
     COMMANDS.put("masks", MasksCommand.class);
     COMMANDS.put("preview", PreviewCommand.class);
     COMMANDS.put("pins", PinsCommand.class);
+    COMMANDS.put("names", NamesCommand.class);
     COMMANDS.put("tokens", TokensCommand.class);
     COMMANDS.put("links", LinksCommand.class);
     COMMANDS.put("gauge", GaugeCommand.class);

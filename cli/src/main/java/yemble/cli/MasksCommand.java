@@ -24,6 +24,7 @@ import yemble.core.mask.Mask;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.MaskRuleReader;
 import yemble.core.mask.Masks;
+import yemble.core.mask.contact.LearnedNames;
 import yemble.core.mask.step.MaskStep;
 import yemble.core.mask.step.Own;
 import yemble.core.mask.step.StepSort;
@@ -35,6 +36,7 @@ import yemble.core.problem.Nearest;
 import yemble.core.problem.Problem;
 import yemble.core.project.Conventions;
 import yemble.core.project.KeyFile;
+import yemble.core.project.LearnedFile;
 import yemble.core.project.Project;
 import yemble.core.project.ProjectFile;
 import yemble.core.yaml.YamlValue;
@@ -311,12 +313,16 @@ final class MasksCommand implements Callable<Integer> {
     Conventions conventions =
         project ? ProjectFile.read(common.directory()).conventions() : Conventions.NONE;
     return new Masks.Terms(
-        key,
-        SecretKey.random(),
-        project ? ProjectFile.read(common.directory()).asOf() : Project.DEFAULT_AS_OF,
-        conventions.kinds(),
-        conventions.masks(),
-        conventions.countries());
+            key,
+            SecretKey.random(),
+            project ? ProjectFile.read(common.directory()).asOf() : Project.DEFAULT_AS_OF,
+            conventions.kinds(),
+            conventions.masks(),
+            conventions.countries())
+        .knowing(
+            project
+                ? LearnedFile.readIfWanted(ProjectFile.read(common.directory()))
+                : LearnedNames.NONE);
   }
 
   /** Writes down what the functions of a scope are asked, and what they answer. */

@@ -4,8 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
 import java.text.Normalizer;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -115,6 +117,67 @@ class AgreementIT {
                 "SELECT substr(postcode, 1, 4) FROM guest GROUP BY 1"
                     + " HAVING count(DISTINCT city) > 1"))
         .isEmpty();
+  }
+
+  /** Addresses that are not made of the names of their rows in the form that they had. */
+  private List<String> unfollowing(String rows) throws Exception {
+    List<String> others = new ArrayList<>();
+    String asked = "SELECT id, first_name, last_name, email FROM guest WHERE " + rows;
+    for (List<Object> row : sandbox.query("dev.db", asked)) {
+      int form = ((Number) row.get(0)).intValue() / 8 % 7;
+      String local = ((String) row.get(3)).replaceAll("[0-9]+\\.[a-z0-9]{8}@.*", "");
+      if (!local.equals(local(form, (String) row.get(1), (String) row.get(2), "."))) {
+        others.add(row.toString());
+      }
+    }
+    return others;
+  }
+
+  @Test
+  void namesThatWereLearnedTellAddressesByTheirValueAlone() throws Exception {
+    sandbox.register(
+        "live.db",
+        Map.of(
+            "guest.first_name", "given-name",
+            "guest.last_name", "family-name",
+            "guest.email", "email",
+            "guest.login", "username"));
+    Program.Result before = sandbox.yemble("run", "--yes");
+    assertThat(before.out()).contains("do not go together any more");
+    assertThat(sandbox.yemble("names", "learn").out())
+        .contains("become others than before", "Nothing was written");
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + "names: learned\n");
+    Program.Result without = sandbox.yemble("run", "--yes");
+    assertThat(without.exitCode()).isEqualTo(2);
+    assertThat(without.err()).contains("learned-names", "missing", "yemble names learn");
+    assertThat(sandbox.yemble("names", "learn", "--yes").out()).contains("Written into");
+    assertThat(sandbox.read("learned-names.txt"))
+        .contains("generation 1 ")
+        .doesNotContainIgnoringCase("gullane")
+        .doesNotContainIgnoringCase("corvan");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    // Of "annemarie" nobody can tell whether it is one name or two.
+    assertThat(unfollowing("id % 8 <> 3")).isEmpty();
+    assertThat(unfollowing("id % 8 = 3")).hasSizeLessThan(50);
+    assertThat(sandbox.yemble("verify").out()).contains("What was checked holds");
+
+    // What is understood stays as it is, whatever is learned later.
+    List<List<Object>> first = sandbox.query("dev.db", "SELECT id, email, login FROM guest");
+    sandbox.sql(
+        "live.db",
+        "INSERT INTO guest VALUES (900, 'Gull', 'Ane', 'gull.ane@site.example', 'x', NULL, NULL)",
+        "INSERT INTO guest VALUES (901, 'Quorv', 'Abb', 'quorvabb@site.example', 'y', NULL, NULL)");
+    assertThat(sandbox.yemble("names", "learn", "--yes").out()).contains("Written into");
+    assertThat(sandbox.yemble("names").out()).containsPattern("(?s) 1  .* 2  ");
+    assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();
+    assertThat(sandbox.query("dev.db", "SELECT id, email, login FROM guest WHERE id < 900"))
+        .isEqualTo(first);
+
+    sandbox.write("learned-names.txt", "generation 1 2026-01-01\ng Corvan\n");
+    Program.Result odd = sandbox.yemble("run", "--yes");
+    assertThat(odd.exitCode()).isEqualTo(2);
+    assertThat(odd.err()).contains("learned-names.txt:2").doesNotContain("Corvan");
   }
 
   @Test

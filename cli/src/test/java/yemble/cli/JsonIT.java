@@ -71,6 +71,8 @@ class JsonIT {
     "register, register",
     "register-check, register --check",
     "register-decisions, register keep purchase.no",
+    "names, names",
+    "names-learn, names learn",
     "preview, preview person",
     "preview-check, preview --check",
     "links, links",

@@ -325,7 +325,8 @@ final class RandomWorld {
         yemble.core.project.Parcels.USUAL,
         Map.of(),
         Map.of(),
-        yemble.core.own.OwnMasks.NONE);
+        yemble.core.own.OwnMasks.NONE,
+        false);
   }
 
   private static String end(String table, List<String> columns) {

@@ -5,6 +5,7 @@ import java.util.Map;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.Mask;
 import yemble.core.mask.Masks;
+import yemble.core.mask.contact.LearnedNames;
 import yemble.core.name.ColumnName;
 import yemble.core.pin.Pins;
 import yemble.core.plan.ColumnRules;
@@ -15,6 +16,7 @@ import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 import yemble.core.project.Database;
 import yemble.core.project.Job;
+import yemble.core.project.LearnedFile;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
 import yemble.core.schema.Lookup;
@@ -76,7 +78,9 @@ public record Planned(Request request, Plan plan, Masks.Terms masks, String rule
             project.conventions().kinds(),
             project.conventions().masks(),
             project.conventions().countries());
-    return new Planned(request, plan, masks, RulesDigest.of(project, job, plan, key));
+    LearnedNames learned = strict ? LearnedFile.of(project) : LearnedFile.readIfWanted(project);
+    return new Planned(
+        request, plan, masks.knowing(learned), RulesDigest.of(project, job, plan, learned, key));
   }
 
   /**

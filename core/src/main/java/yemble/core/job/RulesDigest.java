@@ -1,11 +1,13 @@
 package yemble.core.job;
 
+import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import yemble.core.crypto.SecretKey;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.Settings;
+import yemble.core.mask.contact.LearnedNames;
 import yemble.core.plan.Plan;
 import yemble.core.plan.TablePlan;
 import yemble.core.project.Amount;
@@ -26,7 +28,7 @@ final class RulesDigest {
   private RulesDigest() {}
 
   /** The digest of a job's plan, keyed with the project's key. */
-  static String of(Project project, Job job, Plan plan, SecretKey key) {
+  static String of(Project project, Job job, Plan plan, LearnedNames learned, SecretKey key) {
     RulesDigest rules = new RulesDigest();
     rules.request(plan.request());
     rules.plan(plan);
@@ -34,6 +36,9 @@ final class RulesDigest {
     TreeMap<String, Object> unfit = new TreeMap<>();
     job.unfit().forEach((named, rule) -> unfit.put(named.name(), rule));
     rules.line("unfit", unfit);
+    for (LearnedNames.Generation names : learned.generations()) {
+      rules.line("names", Arrays.toString(names.given()), Arrays.toString(names.family()));
+    }
     return HexFormat.of().formatHex(key.prf("rules").of(rules.text.toString()));
   }
 

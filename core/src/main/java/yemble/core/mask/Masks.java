@@ -17,6 +17,7 @@ import yemble.core.crypto.Trace;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.contact.Email;
+import yemble.core.mask.contact.LearnedNames;
 import yemble.core.mask.contact.Phone;
 import yemble.core.mask.contact.Username;
 import yemble.core.mask.contact.WebAddress;
@@ -139,6 +140,7 @@ public final class Masks {
    * @param rules of the project for kinds, by the name of the kind
    * @param countries whose official numbers there are, by their codes of ISO 3166; empty for all
    * @param stores what tokens are made under, by their stores
+   * @param learned names that are known beside those of the vocabularies
    */
   public record Terms(
       SecretKey key,
@@ -147,8 +149,9 @@ public final class Masks {
       Kinds kinds,
       Map<String, MaskRule> rules,
       Set<String> countries,
-      Map<String, SecretKey> stores) {
-    /** Without token stores. */
+      Map<String, SecretKey> stores,
+      LearnedNames learned) {
+    /** Without token stores and learned names. */
     public Terms(
         SecretKey key,
         SecretKey fresh,
@@ -156,17 +159,22 @@ public final class Masks {
         Kinds kinds,
         Map<String, MaskRule> rules,
         Set<String> countries) {
-      this(key, fresh, asOf, kinds, rules, countries, Map.of());
+      this(key, fresh, asOf, kinds, rules, countries, Map.of(), LearnedNames.NONE);
     }
 
     /** The same under other rules of kinds. */
     Terms under(Map<String, MaskRule> others, Kinds known) {
-      return new Terms(key, fresh, asOf, known, others, countries, stores);
+      return new Terms(key, fresh, asOf, known, others, countries, stores, learned);
     }
 
     /** The same with token stores. */
     public Terms with(Map<String, SecretKey> keys) {
-      return new Terms(key, fresh, asOf, kinds, rules, countries, keys);
+      return new Terms(key, fresh, asOf, kinds, rules, countries, keys, learned);
+    }
+
+    /** The same with learned names. */
+    public Terms knowing(LearnedNames names) {
+      return new Terms(key, fresh, asOf, kinds, rules, countries, stores, names);
     }
 
     public Terms {
@@ -534,7 +542,8 @@ public final class Masks {
         Names.word(of("given-name")),
         Names.word(of("family-name")),
         shape(),
-        settings("email").loginLength());
+        settings("email").loginLength(),
+        terms.learned().known(LearnedNames.prints(terms.key())));
   }
 
   private Mask username(String scope) {

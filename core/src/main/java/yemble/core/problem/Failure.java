@@ -37,6 +37,7 @@ public enum Failure {
   DATABASE_UNKNOWN(Type.USAGE, "name one of the project's databases"),
   PINS_UNKNOWN(Type.USAGE, "name one of the project's lists of stand-ins"),
   PINS_MISSING(Type.USAGE, "restore the list's file from version control"),
+  LEARNED_NAMES(Type.USAGE, "restore the file from version control"),
   PINS_FORM(Type.USAGE, "see the guide for how a list of stand-ins looks"),
   PLUGIN(Type.USAGE, "docs/own-masks.md shows how such a jar is made"),
   PLUGIN_OTHER(Type.REFUSED, "see who changed the jar, and write its digest"),

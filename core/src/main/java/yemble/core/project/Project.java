@@ -21,6 +21,7 @@ import yemble.core.yaml.Place;
  * @param pins its lists of agreed stand-ins, by their names
  * @param stores its token stores, by their names
  * @param ownMasks the masks of one's own that it names
+ * @param learnsNames whether names learned from the source tell what addresses are made of
  */
 public record Project(
     Path directory,
@@ -34,7 +35,8 @@ public record Project(
     Parcels parcels,
     Map<String, PinList> pins,
     Map<String, StoreSettings> stores,
-    OwnMasks ownMasks) {
+    OwnMasks ownMasks,
+    boolean learnsNames) {
   public static final String FILE = "yemble.yaml";
   public static final String KEY_FILE = "yemble.key";
   public static final String PARCEL_KEY_FILE = "parcel.key";

@@ -35,6 +35,7 @@ public final class ProjectFile {
           "parcels",
           "pins",
           "plugins",
+          "names",
           "stores",
           "survey");
   private static final Set<String> DATABASE =
@@ -96,11 +97,22 @@ public final class ProjectFile {
             ParcelsReader.read(fields.get("parcels")),
             PinsReader.read(fields.get("pins")),
             StoresReader.read(fields.get("stores")),
-            ownMasks);
+            ownMasks,
+            learnsNames(fields.get("names")));
     jobs.values().forEach(job -> checkDatabases(project, job));
     conventions.columns().forEach(column -> checkStore(project, column.rule()));
     conventions.masks().values().forEach(rule -> checkDialled(conventions, rule));
     return project;
+  }
+
+  private static boolean learnsNames(YamlValue names) {
+    if (names != null && !names.word().equals("learned")) {
+      throw names
+          .place()
+          .problem(Failure.WORD_UNKNOWN, "names: can be learned, and nothing else")
+          .remedy("write names: learned, or take the line out");
+    }
+    return names != null;
   }
 
   /** A number in national form is somebody's or nobody's in a country. */

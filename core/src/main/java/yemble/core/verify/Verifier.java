@@ -218,7 +218,7 @@ public final class Verifier {
     long rows = agreement.disagreeing();
     Sentence figures =
         rows == 0
-            ? ProofWording.AGREE.of(agreement.looked(), agreement.pairs())
+            ? ProofWording.AGREE.of(agreement.pairs(), agreement.looked())
             : ProofWording.DISAGREE.of(rows, agreement.looked(), agreement.pairs());
     return new Outcome(
             Check.AGREEMENT,

@@ -1,5 +1,6 @@
 package yemble.core.mask.contact;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -44,12 +45,17 @@ public final class Email implements FollowsNames {
   private final Memo sites;
   private final Memo givens;
   private final Memo families;
-  private final Map<String, List<LocalPart.Part>> words = new HashMap<>();
-  private LocalPart.Known known = LocalPart.Known.VOCABULARIES;
+  private final List<LocalPart.Known> known;
+
+  /** Words alone that were taken apart before, by generation. */
+  private final List<Map<String, List<LocalPart.Part>>> words = new ArrayList<>();
+
+  private RowNames row;
 
   /**
    * @param domain where all addresses are; empty for reserved ones
    * @param longest how many characters stand before the sign at most; 0 for as many as may
+   * @param known names, those of each generation with all before it
    */
   public Email(
       String domain,
@@ -57,7 +63,10 @@ public final class Email implements FollowsNames {
       UnaryOperator<String> given,
       UnaryOperator<String> family,
       Shape shape,
-      int longest) {
+      int longest,
+      List<LocalPart.Known> known) {
+    this.known = known;
+    known.forEach(generation -> words.add(new HashMap<>()));
     this.longest = longest == 0 ? LONGEST : longest;
     this.domain = domain;
     this.prf = prf;
@@ -129,11 +138,12 @@ public final class Email implements FollowsNames {
   /** The local part with its names and digits replaced. */
   String names(String local, Draw draw) {
     StringBuilder out = new StringBuilder(local.length() + 24);
-    for (LocalPart.Part part : LocalPart.parts(local, known, words)) {
+    for (LocalPart.Part part : parts(local)) {
       String text = part.text();
       switch (part.role()) {
-        case GIVEN -> out.append(name(known.given(text), text, givens, asGiven));
-        case FAMILY -> out.append(name(known.family(text), text, families, asFamily));
+        case GIVEN -> out.append(name(row == null ? null : row.given(text), text, givens, asGiven));
+        case FAMILY ->
+            out.append(name(row == null ? null : row.family(text), text, families, asFamily));
         case STAYS -> out.append(ascii(text));
         case DIGITS, SIGN -> {
           for (int i = 0; i < text.length(); i++) {
@@ -158,6 +168,19 @@ public final class Email implements FollowsNames {
     return names.substring(0, end);
   }
 
+  /** As the first generation tells it that knows all names, or the last one. */
+  private List<LocalPart.Part> parts(String local) {
+    if (row != null) {
+      return LocalPart.parts(local, row, words.get(0));
+    }
+    for (int i = 0; ; i++) {
+      List<LocalPart.Part> parts = LocalPart.parts(local, known.get(i), words.get(i));
+      if (i == known.size() - 1 || LocalPart.isUnderstood(parts, known.get(i))) {
+        return parts;
+      }
+    }
+  }
+
   private static String name(
       String ofRow, String text, Memo memo, UnaryOperator<String> otherwise) {
     return ofRow == null ? memo.get(text, otherwise) : ofRow;
@@ -165,7 +188,7 @@ public final class Email implements FollowsNames {
 
   @Override
   public void about(RowNames names) {
-    known = names == null ? LocalPart.Known.VOCABULARIES : names;
+    row = names;
   }
 
   /** A separator of the local part; what is not one of RFC 5322's atoms becomes a hyphen. */

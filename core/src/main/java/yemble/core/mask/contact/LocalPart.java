@@ -21,7 +21,7 @@ import yemble.core.vocabulary.Vocabularies;
  * otidewick}), or begins with a given name; else it is a given name if it is known as one, or a
  * family name.
  */
-final class LocalPart {
+public final class LocalPart {
   private static final Set<String> MAILBOXES = Vocabularies.words("mailboxes");
   private static final int MOST_WORDS = 20_000;
   private static final int SHORTEST_FAMILY = 3;
@@ -58,7 +58,7 @@ final class LocalPart {
   }
 
   /** Which words are names, by their normal forms. */
-  interface Known {
+  public interface Known {
     /** The names of the vocabularies. */
     Known VOCABULARIES =
         new Known() {
@@ -128,6 +128,20 @@ final class LocalPart {
       }
     }
     return parts;
+  }
+
+  /** Whether all names of a local part are known. */
+  static boolean isUnderstood(List<Part> parts, Known known) {
+    for (Part part : parts) {
+      boolean isName = part.role() == Role.GIVEN || part.role() == Role.FAMILY;
+      if (isName && part.text().length() > 1) {
+        String form = NameForm.of(part.text());
+        if (!known.isGiven(form) && !known.isFamily(form)) {
+          return false;
+        }
+      }
+    }
+    return true;
   }
 
   private static void keep(
@@ -257,8 +271,10 @@ final class LocalPart {
     if (length > SURE && family(word.substring(1), known) != null) {
       return given(word, 1, known);
     }
-    if (length > SURE && known.isFamily(form(word, 0, length - 1))) {
-      return two(word, length - 1, Role.FAMILY, Role.GIVEN);
+    List<Part> initialLast = length > SURE ? family(word.substring(0, length - 1), known) : null;
+    if (initialLast != null) {
+      initialLast.add(new Part(word.substring(length - 1), Role.GIVEN));
+      return initialLast;
     }
     List<Part> names = twoNames(word, SHORTEST_FAMILY, known);
     if (names != null) {
@@ -303,7 +319,9 @@ final class LocalPart {
     return null;
   }
 
-  /** A family name that is known, with particles run together with it; null if it is none. */
+  /**
+   * A family name that is known, or two, with particles run together with them; null if it is none.
+   */
   private static List<Part> family(String word, Known known) {
     if (word.length() >= SHORTEST_FAMILY && known.isFamily(NameForm.of(word))) {
       return new ArrayList<>(List.of(new Part(word, Role.FAMILY)));
@@ -316,6 +334,11 @@ final class LocalPart {
           rest.add(0, new Part(word.substring(0, at), Role.STAYS));
           return rest;
         }
+      }
+    }
+    for (int at = word.length() - SURE; at >= SURE; at--) {
+      if (known.isFamily(form(word, 0, at)) && known.isFamily(form(word, at, word.length()))) {
+        return two(word, at, Role.FAMILY, Role.FAMILY);
       }
     }
     return null;
