@@ -232,17 +232,25 @@ final class SurveyCommand implements Callable<Integer> {
               Gate.read(schema, register, Gate.Terms.of(project, database)),
               ColumnRules.of(schema, project.conventions()))
           .stream()
-          .map(
-              one ->
-                  ProjectLines.column(
-                      one.column().toString(),
-                      one instanceof RowAgreement.KeyedBy keyed
-                          ? "keyed-by: " + keyed.by()
-                          : "follow-names: true"))
+          .map(one -> ProjectLines.column(one.column().toString(), rule(one)))
           .toList();
     } catch (Problem ofTheProject) {
       return List.of(); // What is wrong with its links and rules is said where they are needed.
     }
+  }
+
+  /** A proposed rule, as the project file has it between its braces. */
+  private static String rule(RowAgreement.Proposed proposed) {
+    if (proposed instanceof RowAgreement.KeyedBy keyed) {
+      return "keyed-by: " + keyed.by();
+    }
+    return proposed instanceof RowAgreement.Together together
+        ? "shift: { days: 30, together: ["
+            + together.column().column()
+            + ", "
+            + together.other()
+            + "] }"
+        : "follow-names: true";
   }
 
   private List<Survey.TableResult> survey(

@@ -191,6 +191,39 @@ class AgreementIT {
   }
 
   @Test
+  void whatBeginsAndEndsMovesTogether() throws Exception {
+    sandbox.sql(
+        "live.db",
+        "DROP TABLE guest",
+        "CREATE TABLE stay (id INTEGER PRIMARY KEY, hired_on DATE, left_on DATE, seen_on DATE)");
+    for (int i = 0; i < 50; i++) {
+      sandbox.sql(
+          "live.db",
+          "INSERT INTO stay VALUES ("
+              + i
+              + ", date('2020-01-01', '+"
+              + 3 * i
+              + " days'), date('2020-01-01', '+"
+              + 4 * i
+              + " days'), date('2021-01-01'))");
+    }
+    sandbox.yemble("survey");
+    for (String column : List.of("hired_on", "left_on", "seen_on")) {
+      sandbox.yemble("register", "mask", "stay." + column);
+    }
+    assertThat(sandbox.yemble("survey").all())
+        .contains("stay.hired_on: { shift: { days: 30, together: [hired_on, left_on] } }");
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(
+            sandbox.query(
+                "dev.db",
+                "SELECT count(*) FROM stay WHERE julianday(left_on) - julianday(hired_on) = id"))
+        .isEqualTo(List.of(List.of(50)));
+    assertThat(sandbox.yemble("survey").all()).doesNotContain("Written into");
+  }
+
+  @Test
   void aColumnThatCanHoldNothingElseStaysAmongItsOwnValues() throws Exception {
     sandbox.sql("live.db", "DROP TABLE guest");
     sandbox.sql(

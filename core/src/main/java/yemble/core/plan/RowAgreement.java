@@ -4,11 +4,15 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 import yemble.core.kind.Kinds;
 import yemble.core.kind.Traits;
+import yemble.core.kind.TypeSort;
 import yemble.core.mask.MaskRule;
 import yemble.core.name.ColumnName;
 import yemble.core.schema.Link;
@@ -17,9 +21,9 @@ import yemble.core.schema.Table;
 
 /**
  * The rules by which the masked columns of a row agree: addresses and logins follow the names
- * beside them, towns and regions the postal code, an age the day of birth. Proposed for masked
- * columns of no link that no rule of the project speaks of; without them a value is a function of
- * itself.
+ * beside them, towns and regions the postal code, an age the day of birth, the end of something its
+ * beginning. Proposed for masked columns of no link that no rule of the project speaks of; without
+ * them a value is a function of itself.
  *
  * <p>An address that follows the names of its row may become another one elsewhere. So that is
  * proposed only where all columns and paths of its kind can follow the names of their rows.
@@ -41,6 +45,49 @@ public final class RowAgreement {
    * @param by the name of that column
    */
   public record KeyedBy(ColumnName column, String by) implements Proposed {}
+
+  /**
+   * Two days, of which one begins what the other one ends, move by one amount.
+   *
+   * @param other the name of the one that ends it
+   */
+  public record Together(ColumnName column, String other) implements Proposed {}
+
+  /** How columns are called of which one begins what the other one ends. */
+  private static final Set<String> BEGIN_AND_END =
+      Set.of(
+          "start end",
+          "started ended",
+          "begin end",
+          "began ended",
+          "from to",
+          "from until",
+          "hired left",
+          "hire leave",
+          "hired terminated",
+          "hire termination",
+          "joined left",
+          "entry exit",
+          "entered left",
+          "admitted discharged",
+          "admission discharge",
+          "opened closed",
+          "open close",
+          "departure arrival",
+          "departed arrived",
+          "checkin checkout",
+          "issued expires",
+          "issue expiry",
+          "since until",
+          "first last",
+          "von bis",
+          "beginn ende",
+          "eintritt austritt",
+          "debut fin",
+          "inicio fin",
+          "inizio fine");
+
+  private static final Pattern NAME_PARTS = Pattern.compile("[^\\p{L}]+|(?<=\\p{Ll})(?=\\p{Lu})");
 
   /**
    * What is proposed for a database.
@@ -78,6 +125,14 @@ public final class RowAgreement {
         } else if (traits.born() == Traits.Born.YEARS) {
           keyed(plan, column, other -> other.born() == Traits.Born.DAY)
               .ifPresent(day -> proposed.add(new KeyedBy(name, day)));
+        } else if (isDay(column)) {
+          IntStream.of(plan.masked())
+              .mapToObj(i -> plan.columns().get(i))
+              .filter(other -> isDay(other) && !rules.speakOf(table.name(other.column())))
+              .map(other -> other.column().name())
+              .filter(other -> isEndOf(other, column.column().name()))
+              .findFirst()
+              .ifPresent(end -> proposed.add(new Together(name, end)));
         }
       }
     }
@@ -97,6 +152,30 @@ public final class RowAgreement {
       }
     }
     return kinds;
+  }
+
+  /** A masked day that is nobody's birthday. */
+  private static boolean isDay(TablePlan.ColumnPlan column) {
+    return TypeSort.of(column.column().type()) == TypeSort.DATE
+        && Kinds.BUILT_IN.traits(column.kind()).born() == Traits.Born.NONE
+        && !isSaid(column.rule());
+  }
+
+  /** Whether one name says the end of what another one says the beginning of. */
+  static boolean isEndOf(String end, String begin) {
+    List<String> ends = List.of(NAME_PARTS.split(end));
+    List<String> begins = List.of(NAME_PARTS.split(begin));
+    if (ends.size() != begins.size()) {
+      return false;
+    }
+    int apart = 0;
+    for (int i = 0; i < ends.size(); i++) {
+      if (!ends.get(i).equalsIgnoreCase(begins.get(i))) {
+        String both = (begins.get(i) + " " + ends.get(i)).toLowerCase(Locale.ROOT);
+        apart += BEGIN_AND_END.contains(both) ? 1 : 2;
+      }
+    }
+    return apart == 1;
   }
 
   /** Whether the rule of a column's kind leaves nothing to propose. */
