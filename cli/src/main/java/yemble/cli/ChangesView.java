@@ -18,7 +18,7 @@ final class ChangesView {
               table.row(
                   cells == 0 ? Output.Tone.WARNING : Output.Tone.PLAIN,
                   column,
-                  plan.masked() ? plan.kindName() : "made NULL",
+                  plan.masked() ? plan.by() : "made NULL",
                   cells == 0 ? "none changes: 0" : Output.number(cells));
             });
     output.table(table);

@@ -13,6 +13,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import yemble.core.kind.Category;
 import yemble.core.kind.Kinds;
+import yemble.core.plan.ColumnRules;
 import yemble.core.plan.Gate;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Nearest;
@@ -193,6 +194,7 @@ final class RegisterCommand implements Callable<Integer> {
         "decision", line.decision().toString(),
         "open", view.isOpen(line),
         "confidence", number ? new java.math.BigDecimal(line.confidence()) : null,
+        "masked_by", view.masking(line).map(ColumnRules.Ruled::words).orElse(null),
         "evidence", Json.text(line.evidence()),
         "by", Json.text(line.by()),
         "on", Json.text(line.on()),

@@ -1,7 +1,10 @@
 package yemble.cli;
 
 import java.util.Collection;
+import java.util.Optional;
+import yemble.core.plan.ColumnRules;
 import yemble.core.plan.Gate;
+import yemble.core.project.Conventions;
 import yemble.core.project.Database;
 import yemble.core.project.Project;
 import yemble.core.project.Register;
@@ -11,9 +14,11 @@ import yemble.core.project.RegisterLine.Decision;
 /** Shows lines of a register, and how many are open. */
 final class RegisterView {
   private final Gate.Terms terms;
+  private final Conventions conventions;
 
   RegisterView(Project project, Database database) {
     this.terms = Gate.Terms.of(project, database);
+    this.conventions = project.conventions();
   }
 
   boolean isOpen(RegisterLine line) {
@@ -38,6 +43,22 @@ final class RegisterView {
           why);
     }
     output.table(table);
+    TextTable ruled = new TextTable("column", "masked by", "~said at");
+    for (RegisterLine line : lines) {
+      masking(line).ifPresent(rule -> ruled.row(line.column(), rule.words(), rule.place()));
+    }
+    if (!ruled.isEmpty()) {
+      output.line();
+      output.line("Masked as the project says, not as their kinds alone:");
+      output.table(ruled);
+    }
+  }
+
+  /**
+   * What the project says of how a line's column is masked; empty where its kind's mask does it.
+   */
+  Optional<ColumnRules.Ruled> masking(RegisterLine line) {
+    return ColumnRules.ruled(conventions, line);
   }
 
   String summary(Register register) {

@@ -4,6 +4,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -226,6 +227,41 @@ public final class ColumnRules {
     return !rule.rule().steps().isEmpty()
         && (rule.isPattern() ? matches(rule.name(), name) : rule.name().equalsIgnoreCase(name));
   }
+
+  /**
+   * What masks the column or path of a register's line, where the project says more of it than its
+   * kind: told from names alone, so that nobody need ask the database.
+   */
+  public static Optional<Ruled> ruled(Conventions conventions, RegisterLine line) {
+    if (line.decision() != Decision.MASK) {
+      return Optional.empty();
+    }
+    MaskRule rule = MaskRule.NONE;
+    for (ColumnRule one : conventions.columns()) {
+      if (!one.isPattern() && one.name().equalsIgnoreCase(line.column())) {
+        rule = rule.or(one.rule());
+      }
+    }
+    for (ColumnRule pattern : new ColumnRules(conventions).patterns) {
+      if (matches(pattern.name(), line.column())) {
+        rule = rule.or(pattern.rule());
+      }
+    }
+    rule = rule.or(conventions.masks().getOrDefault(line.kind(), MaskRule.NONE));
+    return rule.isNone() || rule.place() == null
+        ? Optional.empty()
+        : Optional.of(
+            new Ruled(
+                rule.words(line.kind().isEmpty() ? Kinds.SHAPE : line.kind()),
+                rule.place().toString()));
+  }
+
+  /**
+   * What masks a column, in a few words, and where the project says so.
+   *
+   * @param place {@code file:line:column}
+   */
+  public record Ruled(String words, String place) {}
 
   private static boolean matches(String pattern, ColumnName name) {
     return matches(pattern, name.table().name() + "." + name.column());
