@@ -8,7 +8,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import yemble.core.job.NamesLearning;
 import yemble.core.job.Preparation;
-import yemble.core.mask.contact.LearnedNames;
+import yemble.core.mask.LearnedNames;
 import yemble.core.project.LearnedFile;
 import yemble.core.project.Project;
 import yemble.jdbc.Engines;

@@ -207,6 +207,40 @@ class RulesIT {
   }
 
   @Test
+  void aPathMayDependOnAColumnOrAnotherPath() throws Exception {
+    guests("{\"at\":[{\"spot\":\"Skerrow\"}],\"zip\":\"3210\",\"near\":\"Skerrow\"}");
+    sandbox.sql("live.db", "UPDATE guest SET data = replace(data, '3210', code) WHERE no % 2 = 0");
+    Map<String, String> kinds = new HashMap<>(MEMBERS);
+    kinds.putAll(
+        Map.of(
+            "guest.town", "city",
+            "guest.code", "postcode",
+            "guest.data", "json",
+            "guest.data $.at[*].spot", "city",
+            "guest.data $.near", "city",
+            "guest.data $.zip", "postcode"));
+    sandbox.register("live.db", kinds);
+    String rules =
+        "columns:\n  guest.town: { keyed-by: code }\n  \"guest.data $.at[*].spot\": { keyed-by: code }\n"
+            + "  \"guest.data $.near\": { keyed-by: ";
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + rules + "$.zip }\n");
+    good("run", "--yes");
+    String spot = "json_extract(data, '$.at[0].spot')";
+    String near = "json_extract(data, '$.near')";
+    assertThat(column("SELECT DISTINCT town = " + spot + " FROM guest")).containsExactly("1");
+    assertThat(column("SELECT DISTINCT town = " + near + " FROM guest WHERE no % 2 = 0"))
+        .containsExactly("1");
+    assertThat(column("SELECT DISTINCT " + near + " FROM guest WHERE no % 2 = 1")).hasSize(1);
+    assertThat(good("verify").out()).contains("What was checked holds");
+    for (String by : List.of("$.zap", "kode")) {
+      sandbox.write("yemble.yaml", Sandbox.PROJECT + rules + by + " }\n");
+      Program.Result run = sandbox.yemble("run", "--yes");
+      assertThat(run.exitCode()).isEqualTo(2);
+      assertThat(run.err()).contains(by, "yemble.yaml:13:24");
+    }
+  }
+
+  @Test
   void aPathThatNobodyKnowsStopsTheRun() throws Exception {
     guests("{\"team\":\"Blue\",\"mail\":\"a@site.example\",\"nickname\":\"Ollie\"}");
     Program.Result run = sandbox.yemble("run", "--yes");

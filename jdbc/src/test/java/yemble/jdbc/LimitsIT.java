@@ -147,7 +147,7 @@ class LimitsIT {
         report(engine, "grade:", "columns: { guest.grade: { range: [6, 9] } }\n");
     assertThat(texts(report.broken()))
         .containsExactly(
-            "guest.grade, masked by range: 40 of 40 masked values break a condition of the table that"
+            "guest.grade, masked by range; at least 1; at most 5: 40 of 40 masked values break a condition of the table that"
                 + " speaks of grade");
   }
 

@@ -17,7 +17,6 @@ import yemble.core.crypto.Trace;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.contact.Email;
-import yemble.core.mask.contact.LearnedNames;
 import yemble.core.mask.contact.Phone;
 import yemble.core.mask.contact.Username;
 import yemble.core.mask.contact.WebAddress;

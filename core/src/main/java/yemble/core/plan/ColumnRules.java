@@ -90,14 +90,19 @@ public final class ColumnRules {
     int path = DottedName.pathAt(rule.name());
     if (path >= 0) {
       ColumnName column = lookup.column(rule.name().substring(0, path), rule.place().toString());
-      if (rule.rule().readsRow()
+      if (rule.rule().notKeyed().readsRow()
+          || !rule.rule().when().isEmpty()
+          || !rule.rule().cases().isEmpty()
+          || rule.rule().followsNames()
           || rule.rule().drawsFromColumn()
           || rule.rule().token().isPresent()
           || !rule.rule().also().isEmpty()) {
         throw rule.place()
             .problem(Failure.RULE_UNFIT, "the mask of a path inside a column depends on the row")
             .because("a path may stand several times in one row, or not at all")
-            .remedy("use a mask of the value alone: as, list, pattern, fixed, digest …");
+            .remedy(
+                "use a mask of the value alone: as, list, pattern, fixed, digest …; or keyed-by:"
+                    + " with a column, or another path of the column ($.postcode)");
       }
       paths
           .computeIfAbsent(column, c -> new LinkedHashMap<>())

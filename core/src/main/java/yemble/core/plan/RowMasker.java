@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import yemble.core.kind.Traits;
 import yemble.core.mask.Mask;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.Masks;
@@ -15,6 +16,7 @@ import yemble.core.mask.ValueMask;
 import yemble.core.mask.text.BytesText;
 import yemble.core.mask.text.FreeText;
 import yemble.core.mask.text.JsonText;
+import yemble.core.mask.text.KeyedPath;
 import yemble.core.mask.text.Mentions;
 import yemble.core.name.ColumnName;
 import yemble.core.problem.Failure;
@@ -22,6 +24,7 @@ import yemble.core.problem.Problem;
 import yemble.core.project.LinkRule.Broken;
 import yemble.core.row.CellChange;
 import yemble.core.row.RowSet;
+import yemble.core.row.Values;
 import yemble.core.schema.Column;
 import yemble.core.store.Passage;
 import yemble.core.store.Reader;
@@ -69,7 +72,7 @@ public final class RowMasker implements Passage {
                 : masks.within(rule).text(rule.steps());
       } else if (column.isJson()) {
         ColumnName name = table.table().name(column.column());
-        JsonText mask = json(name, column, masks.within(column.rule().notKeyed()));
+        JsonText mask = json(table, name, column, masks.within(column.rule().notKeyed()));
         jsons.put(name, mask);
         jsonMasks[position] = masks.values(mask);
         cells[position] = jsonMasks[position].cells();
@@ -96,14 +99,39 @@ public final class RowMasker implements Passage {
     }
   }
 
-  private static JsonText json(ColumnName name, TablePlan.ColumnPlan column, Masks masks) {
+  private static KeyedPath keyed(
+      TablePlan table, TablePlan.ColumnPlan column, TablePlan.PathPlan path, Masks masks) {
+    String by = path.rule().keyedBy();
+    TablePlan.ColumnPlan other = table.column(by);
+    String kind =
+        by.startsWith("$")
+            ? column.paths().getOrDefault(by, TablePlan.PathPlan.KEPT).kind()
+            : other == null ? "" : other.kind();
+    boolean byArea =
+        masks.kinds().traits(path.kind()).area() == Traits.Area.WITHIN
+            && masks.kinds().traits(kind).area() == Traits.Area.CODE;
+    return new KeyedPath(
+        by,
+        masks.within(path.rule()).keying(),
+        masks.of(path.kind(), path.rule()),
+        masks.of(path.kind(), path.rule().notKeyed()),
+        byArea);
+  }
+
+  private static JsonText json(
+      TablePlan table, ColumnName name, TablePlan.ColumnPlan column, Masks masks) {
     Map<String, Mask> paths = new HashMap<>();
     column
         .paths()
         .forEach(
             (path, plan) ->
                 paths.put(
-                    path, plan.masked() ? masks.of(plan.kind(), plan.rule()) : Masks.staying()));
+                    path,
+                    !plan.masked()
+                        ? Masks.staying()
+                        : plan.rule().keyedBy().isEmpty()
+                            ? masks.of(plan.kind(), plan.rule())
+                            : keyed(table, column, plan, masks)));
     return masks.json(
         paths,
         column.stopsAtUnknownPaths()
@@ -266,6 +294,9 @@ public final class RowMasker implements Passage {
 
   /** Changes a row's values in place, free text apart. */
   private void change(long row, Object[] before, Object[] values) {
+    if (table.hasRowRules()) {
+      jsons.values().forEach(json -> json.about(column -> text(before, column)));
+    }
     for (int i = 0; i < cells.length; i++) {
       values[i] = pins.changed(row, i, values[i], cells[i]);
     }
@@ -278,6 +309,12 @@ public final class RowMasker implements Passage {
         values[i] = null;
       }
     }
+  }
+
+  private String text(Object[] row, String column) {
+    int position = table.position(column);
+    Object value = position < 0 ? null : row[position];
+    return value == null || value instanceof byte[] ? null : Values.text(value);
   }
 
   /** Rows that wait until what their texts may mention has been looked up. */

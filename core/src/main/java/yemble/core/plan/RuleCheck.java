@@ -38,6 +38,11 @@ final class RuleCheck {
       if (column.masked() && !column.rule().isNone()) {
         check.column(column);
       }
+      for (TablePlan.PathPlan path : column.paths().values()) {
+        if (!path.rule().keyedBy().isEmpty()) {
+          check.path(column, path.rule());
+        }
+      }
     }
   }
 
@@ -95,6 +100,20 @@ final class RuleCheck {
             .because("equal values would no longer agree")
             .remedy("give the link an if:, and a case the same condition in the same words");
       }
+    }
+  }
+
+  /** A path depends on a column of the row, or on a path of its own column. */
+  private void path(TablePlan.ColumnPlan column, MaskRule rule) {
+    String by = rule.keyedBy();
+    if (!by.startsWith("$")) {
+      known(rule, by);
+    } else if (!column.paths().containsKey(by)) {
+      throw rule.place()
+          .problem(
+              Failure.REGISTER_COLUMN,
+              "the register has no line for " + table.name(column.column()) + " " + by)
+          .remedy(Nearest.hint(by, column.paths().keySet()));
     }
   }
 

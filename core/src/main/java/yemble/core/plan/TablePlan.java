@@ -131,6 +131,19 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
                       Map.of()));
     }
 
+    /** Whether a rule makes its values depend on more of the row, texts apart. */
+    public boolean readsRow() {
+      return rule.readsRow() || hasPathsKeyedByColumn();
+    }
+
+    /** Whether what stands at a path depends on another column of the row. */
+    private boolean hasPathsKeyedByColumn() {
+      return isJson()
+          && paths.values().stream()
+              .map(path -> path.rule().keyedBy())
+              .anyMatch(by -> !by.isEmpty() && !by.startsWith("$"));
+    }
+
     /** Whether JSON stops the run by a path that the register does not know. */
     public boolean stopsAtUnknownPaths() {
       return isJson() && rule.steps().contains(new UnknownPaths(true));
@@ -203,7 +216,7 @@ public record TablePlan(Table table, List<ColumnPlan> columns) {
 
   /** Whether a rule of the project reads more of the row than the value. */
   public boolean hasRowRules() {
-    return columns.stream().anyMatch(column -> column.masked() && column.rule().readsRow());
+    return columns.stream().anyMatch(column -> column.masked() && column.readsRow());
   }
 
   /** The position of a written column; -1 if it is not written. */

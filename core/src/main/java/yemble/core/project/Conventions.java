@@ -11,6 +11,7 @@ import java.util.TreeSet;
 import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.MaskRule;
+import yemble.core.name.DottedName;
 import yemble.core.name.TableName;
 import yemble.core.yaml.Place;
 
@@ -60,7 +61,8 @@ public record Conventions(
   public record ColumnRule(String name, MaskRule rule, Place place) {
     /** Whether it is a pattern rather than one name. */
     public boolean isPattern() {
-      return name.indexOf('*') >= 0;
+      int path = DottedName.pathAt(name); // A path's own [*] is no pattern.
+      return (path < 0 ? name : name.substring(0, path)).indexOf('*') >= 0;
     }
   }
 

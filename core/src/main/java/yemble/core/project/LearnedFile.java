@@ -12,8 +12,8 @@ import java.util.stream.LongStream;
 import yemble.core.file.TextFile;
 import yemble.core.file.WrittenFile;
 import yemble.core.file.WrittenFile.Readers;
-import yemble.core.mask.contact.LearnedNames;
-import yemble.core.mask.contact.LearnedNames.Generation;
+import yemble.core.mask.LearnedNames;
+import yemble.core.mask.LearnedNames.Generation;
 import yemble.core.problem.Failure;
 import yemble.core.problem.Problem;
 

@@ -299,7 +299,7 @@ final class TableProof {
   /** What equal values of a column became; null where a mask is of more than the value. */
   private Sample scope(int position) {
     TablePlan.ColumnPlan column = plan.columns().get(position);
-    if (!column.masked() || column.isText() || column.rule().readsRow()) {
+    if (!column.masked() || column.isText() || column.readsRow()) {
       return null;
     }
     String scope =

@@ -5,10 +5,13 @@ import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.core.io.JsonStringEncoder;
 import java.io.IOException;
+import java.util.HashMap;
 import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
 import yemble.core.mask.Mask;
 import yemble.core.mask.Stays;
@@ -25,6 +28,7 @@ public final class JsonText implements Mask {
   private static final Pattern NUMBER = Pattern.compile("-?(0|[1-9][0-9]*)(\\.[0-9]+)?");
   private static final int MOST_PATHS = 1_000;
   private final Map<String, Mask> paths;
+  private final List<KeyedPath> keyed;
   private final Mask others;
   private final Supplier<RuntimeException> stop;
   private final Set<String> unknownPaths = new HashSet<>();
@@ -37,6 +41,11 @@ public final class JsonText implements Mask {
    */
   public JsonText(Map<String, Mask> paths, Mask others, Supplier<RuntimeException> stop) {
     this.paths = Map.copyOf(paths);
+    this.keyed =
+        paths.values().stream()
+            .filter(KeyedPath.class::isInstance)
+            .map(KeyedPath.class::cast)
+            .toList();
     this.others = others;
     this.stop = stop;
   }
@@ -59,6 +68,33 @@ public final class JsonText implements Mask {
   private static void about(Mask mask, Mentions mentions) {
     if (mask instanceof FreeText text) {
       text.about(mentions);
+    }
+  }
+
+  /**
+   * Says what the row holds that paths depend on.
+   *
+   * @param column the value of a column as a text, or null
+   */
+  public void about(UnaryOperator<String> column) {
+    for (KeyedPath path : keyed) {
+      if (path.isByColumn()) {
+        path.tell(column.apply(path.by()));
+      }
+    }
+  }
+
+  /** Tells paths the first values of those that they depend on. */
+  private void tell(String text) {
+    if (keyed.stream().allMatch(KeyedPath::isByColumn)) {
+      return;
+    }
+    Map<String, String> first = new HashMap<>();
+    walk(text, (path, value, string, from, to) -> first.putIfAbsent(path, value));
+    for (KeyedPath path : keyed) {
+      if (!path.isByColumn()) {
+        path.tell(first.get(path.by()));
+      }
     }
   }
 
@@ -124,6 +160,7 @@ public final class JsonText implements Mask {
 
   @Override
   public String apply(String text) {
+    tell(text);
     StringBuilder out = new StringBuilder(text.length() + 16);
     int[] at = new int[1];
     boolean json =

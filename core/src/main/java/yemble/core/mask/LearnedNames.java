@@ -1,9 +1,11 @@
-package yemble.core.mask.contact;
+package yemble.core.mask;
 
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import yemble.core.crypto.Prf;
+import yemble.core.crypto.SecretKey;
+import yemble.core.mask.contact.LocalPart;
 import yemble.core.mask.person.KnownNames;
 
 /**
@@ -52,7 +54,7 @@ public final class LearnedNames {
   }
 
   /** The function that makes fingerprints. */
-  public static Prf prints(yemble.core.crypto.SecretKey key) {
+  public static Prf prints(SecretKey key) {
     return key.prf(SCOPE);
   }
 
