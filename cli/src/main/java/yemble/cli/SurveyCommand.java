@@ -4,6 +4,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -15,6 +16,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import yemble.core.file.WrittenFile.Readers;
 import yemble.core.job.Phase;
+import yemble.core.kind.TypeSort;
 import yemble.core.moment.Now;
 import yemble.core.plan.ColumnRules;
 import yemble.core.plan.Gate;
@@ -28,6 +30,7 @@ import yemble.core.project.OutputFile;
 import yemble.core.project.Project;
 import yemble.core.project.ProjectLines;
 import yemble.core.project.Register;
+import yemble.core.project.RegisterLine;
 import yemble.core.schema.Link;
 import yemble.core.schema.Schema;
 import yemble.core.schema.Table;
@@ -40,6 +43,7 @@ import yemble.core.survey.Merge;
 import yemble.core.survey.SchemaDrift;
 import yemble.core.survey.Survey;
 import yemble.core.survey.SurveyState;
+import yemble.core.survey.Various;
 import yemble.core.wording.Sentence;
 
 /** Finds personal data. */
@@ -177,7 +181,8 @@ final class SurveyCommand implements Callable<Integer> {
             conventions.people(),
             conventions.kinds());
     merge.register().write(file);
-    List<String> rules = agreeing(project, database, schema, merge.register());
+    List<String> rules = new ArrayList<>(agreeing(project, database, schema, merge.register()));
+    rules.addAll(sorted(project, schema, merge.register(), findings));
     String unwritten = "";
     try {
       ProjectLines.add(project.directory(), ProjectLines.COLUMNS, rules);
@@ -237,6 +242,44 @@ final class SurveyCommand implements Callable<Integer> {
     } catch (Problem ofTheProject) {
       return List.of(); // What is wrong with its links and rules is said where they are needed.
     }
+  }
+
+  /** Lines for masked columns that hold another thing in each row, where the project has none. */
+  private static List<String> sorted(
+      Project project, Schema schema, Register register, List<Finding> findings) {
+    List<String> lines = new ArrayList<>();
+    ColumnRules rules;
+    try {
+      rules = ColumnRules.of(schema, project.conventions());
+    } catch (Problem ofTheProject) {
+      return List.of();
+    }
+    for (Finding finding : findings) {
+      Optional<Various.Sorts> sorts = Various.Sorts.of(finding);
+      boolean wanted =
+          sorts.isPresent()
+              && !rules.speakOf(finding.column())
+              && register.lines().stream()
+                  .anyMatch(
+                      line ->
+                          line.column().equals(finding.name())
+                              && line.decision() == RegisterLine.Decision.MASK
+                              && line.kind().equals(finding.kind()));
+      if (wanted) {
+        String selector = sorts.get().selector();
+        boolean numbers =
+            schema
+                .table(finding.column().table())
+                .column(selector)
+                .filter(column -> TypeSort.of(column.type()) == TypeSort.NUMBER)
+                .isPresent();
+        lines.add(
+            ProjectLines.column(
+                finding.column().toString(),
+                ProjectLines.cases(selector, numbers, sorts.get().kinds())));
+      }
+    }
+    return lines;
   }
 
   /** A proposed rule, as the project file has it between its braces. */

@@ -102,6 +102,54 @@ class CasesIT {
   }
 
   @Test
+  void surveyTellsTheSortsOfRowsApartAndWritesTheCases() throws Exception {
+    sandbox.sql(
+        "live.db",
+        "CREATE TABLE trait (id INTEGER PRIMARY KEY, guest_id INTEGER REFERENCES guest (id),"
+            + " meta_key TEXT, meta_value TEXT)");
+    for (int i = 1; i <= 90; i++) {
+      int guest = 1 + i % 3;
+      String[] one =
+          switch (i % 3) {
+            case 0 -> new String[] {"billing_email", "orla.tidewick" + i + "@site.example"};
+            case 1 -> new String[] {"deck's", List.of("sun", "upper", "car").get(i / 3 % 3)};
+            default -> new String[] {"born", (1940 + i % 60) + "-04-1" + i % 10};
+          };
+      sandbox.sql(
+          "live.db",
+          "INSERT INTO trait VALUES ("
+              + i
+              + ", "
+              + guest
+              + ", '"
+              + one[0].replace("'", "''")
+              + "', '"
+              + one[1]
+              + "')");
+    }
+    sandbox.write("yemble.yaml", Sandbox.PROJECT);
+    Program.Result survey = sandbox.yemble("survey");
+    assertThat(survey.exitCode()).as(survey.all()).isZero();
+    assertThat(sandbox.read("register.csv")).containsPattern("trait.meta_value,TEXT,various,mask");
+    assertThat(sandbox.read("yemble.yaml"))
+        .contains(
+            "trait.meta_value: { cases: [{ when: 'meta_key = ''billing_email''', as: email },"
+                + " { when: 'meta_key = ''born''', as: birth-date }, { else: shape }] }");
+    assertThat(sandbox.yemble("survey").all()).doesNotContain("Written into");
+    sandbox.register("live.db", Map.of("guest.given", "given-name", "trait.meta_value", "various"));
+    Program.Result run = sandbox.yemble("run", "--yes");
+    assertThat(run.exitCode()).as(run.all()).isZero();
+    assertThat(
+            sandbox.query(
+                "dev.db",
+                "SELECT count(*) FROM trait WHERE CASE meta_key"
+                    + " WHEN 'billing_email' THEN meta_value GLOB '*@*.example'"
+                    + " WHEN 'born' THEN meta_value GLOB '19[4-9][0-9]-[01][0-9]-[0-3][0-9]'"
+                    + " ELSE meta_value NOT IN ('sun', 'upper', 'car') END"))
+        .isEqualTo(List.of(List.of(90)));
+  }
+
+  @Test
   void withoutALastCaseAllOtherRowsLoseAllButTheirShape() throws Exception {
     project("  answer.value: { cases: [ { when: \"field = 3\", as: phone } ] }\n", "");
     Program.Result run = sandbox.yemble("run", "--yes");

@@ -19,6 +19,9 @@ public final class Kinds {
   /** The mask of columns that are to be masked without a kind of their own. */
   public static final String SHAPE = "shape";
 
+  /** The kind of what is another thing in each row. */
+  public static final String VARIOUS = "various";
+
   /** The kind of free texts, which are masked by their row. */
   public static final String TEXT = "note";
 

@@ -125,7 +125,7 @@ public final class ColumnRules {
   }
 
   /** Whether a rule names a column, or matches its name. */
-  boolean speakOf(ColumnName name) {
+  public boolean speakOf(ColumnName name) {
     return named.containsKey(name)
         || together.containsKey(name)
         || patterns.stream().anyMatch(pattern -> matches(pattern.name(), name));

@@ -45,6 +45,26 @@ public final class ProjectLines {
     return (column.matches("[\\w.]+") ? column : quoted(column)) + ": { " + rule + " }";
   }
 
+  /**
+   * The rule of a column that holds another thing in each row, for {@link #column}.
+   *
+   * @param selector the column that says what it holds
+   * @param numbers whether that holds numbers
+   * @param kinds by the values of that column
+   */
+  public static String cases(String selector, boolean numbers, Map<String, String> kinds) {
+    StringBuilder cases = new StringBuilder("cases: [");
+    kinds.forEach(
+        (key, kind) ->
+            cases
+                .append("{ when: ")
+                .append(quoted(selector + " = " + (numbers ? key : quoted(key))))
+                .append(", as: ")
+                .append(kind)
+                .append(" }, "));
+    return cases.append("{ else: shape }]").toString();
+  }
+
   private static String quoted(String text) {
     return '\'' + text.replace("'", "''") + '\'';
   }

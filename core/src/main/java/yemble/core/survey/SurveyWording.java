@@ -12,6 +12,7 @@ enum SurveyWording implements Wording {
   UNKNOWN_TEXT("text that nothing is known of"),
   UUIDS("${values} of ${sampled} sampled values are UUIDs, of which no more is known"),
   HEXADECIMAL("${values} of ${sampled} sampled values are hexadecimal, of which no more is known"),
+  VARIOUS("another thing in each row, as ${column} says: ${sorts}"),
   WHOLE_NUMBERS(
       "${values} of ${sampled} sampled values are whole numbers, of which no more is known"),
   CODES(

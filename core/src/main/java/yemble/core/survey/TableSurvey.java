@@ -40,6 +40,7 @@ final class TableSurvey {
   private final List<Map<String, ColumnSample>> paths = new ArrayList<>();
   private final List<Map<String, ColumnSample>> elements = new ArrayList<>();
   private final List<String[]> rows = new ArrayList<>();
+  private final List<Various> various;
 
   TableSurvey(Table table, Checks checks, boolean keep) {
     this.table = table;
@@ -47,6 +48,7 @@ final class TableSurvey {
     this.checks = checks;
     this.keep = keep;
     this.samples = new ColumnSample[columns.size()];
+    this.various = Various.of(columns, checks, keep);
     for (int i = 0; i < samples.length; i++) {
       samples[i] =
           new ColumnSample(checks, TypeSort.of(columns.get(i).type()), columns.get(i).name(), keep);
@@ -64,6 +66,7 @@ final class TableSurvey {
 
   /** Adds a row of the sample; all columns of the table, in its order. */
   void add(Object[] values) {
+    various.forEach(column -> column.add(values));
     String[] texts = rows.size() < REPEATS_ROWS ? new String[values.length] : null;
     for (int i = 0; i < values.length; i++) {
       samples[i].add(values[i]);
@@ -175,6 +178,7 @@ final class TableSurvey {
                   samples[i],
                   around),
               examples);
+      finding = withSorts(i, finding, findings, weigher, around);
       boolean json = finding.kind().equals(Kinds.JSON);
       if (!json && !elements.get(i).isEmpty()) {
         finding = withElements(finding, column, elements.get(i), weigher, around);
@@ -193,6 +197,28 @@ final class TableSurvey {
       }
     }
     return findings;
+  }
+
+  /** A column that holds another thing in each row, as one beside it says. */
+  private Finding withSorts(
+      int position, Finding whole, List<Finding> before, Weigher weigher, Surroundings around) {
+    Column column = columns.get(position);
+    for (Various one : various) {
+      if (one.holder() == position) {
+        Finding says =
+            before.stream()
+                .filter(f -> f.column().column().equals(columns.get(one.selector()).name()))
+                .findFirst()
+                .orElse(Finding.unread(table, columns.get(one.selector())));
+        return one.finding(
+                whole,
+                says,
+                (name, sample) ->
+                    weigher.weigh(new Subject(table, column, "", name, "", "", sample, around), 0))
+            .orElse(whole);
+      }
+    }
+    return whole;
   }
 
   private Finding inside(
