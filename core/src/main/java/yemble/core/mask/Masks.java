@@ -27,6 +27,7 @@ import yemble.core.mask.device.VehicleNumber;
 import yemble.core.mask.health.BloodGroup;
 import yemble.core.mask.health.DiagnosisCode;
 import yemble.core.mask.money.Amount;
+import yemble.core.mask.money.BankAccount;
 import yemble.core.mask.money.BankCode;
 import yemble.core.mask.money.CardExpiry;
 import yemble.core.mask.money.CardNumber;
@@ -104,6 +105,9 @@ public final class Masks {
           Map.entry(
               "card-expiry", (masks, scope) -> new CardExpiry(masks.prf(scope), masks.shape())),
           Map.entry("iban", (masks, scope) -> new Iban(masks.prf(scope), masks.shape())),
+          Map.entry(
+              "bank-account",
+              (masks, scope) -> new BankAccount(masks.own(scope), masks.of("iban"))),
           Map.entry("national-id", (masks, scope) -> masks.nationalId(scope)),
           Map.entry("vehicle-number", (masks, scope) -> new VehicleNumber(masks.own(scope))),
           Map.entry("bank-code", (masks, scope) -> new BankCode(masks.own(scope))),

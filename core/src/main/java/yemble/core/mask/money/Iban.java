@@ -9,7 +9,8 @@ import yemble.core.mask.shape.Shape;
 /**
  * The mask of an IBAN (ISO 13616): the country, the length and the sorts of characters stay, the
  * account behind them is permuted, the check digits are computed anew; where the original's were
- * wrong by so much modulo 97, the new ones are wrong by as much.
+ * wrong by so much modulo 97, the new ones are wrong by as much. Accounts of countries that have
+ * check digits of their own ({@link NationalAccount}) stay right or wrong by these, too.
  *
  * <p>Normal form: without spaces, in capitals. A bijection on the IBANs of one shape.
  */
@@ -71,11 +72,31 @@ public final class Iban implements Mask {
     String country = normal.substring(0, 2);
     int check = Integer.parseInt(normal.substring(2, 4));
     int wrongBy = check - check(country, normal.substring(4));
-    String masked = account.permutedEverywhere(normal.substring(4));
+    String masked = account(country, normal.substring(4));
     int corrected = check(country, masked) + wrongBy;
     int state = check < 2 || check > 98 ? check : Math.floorMod(corrected - 2, 97) + 2;
     String whole = country + state / 10 + state % 10 + masked;
     return inFormat(text, whole);
+  }
+
+  /**
+   * An account in its country's form: one that is right by check digits of its own stays so, one
+   * that is wrong stays wrong.
+   */
+  private String account(String country, String number) {
+    for (NationalAccount form : NationalAccount.ALL) {
+      if (form.country().equals(country) && form.form().matcher(number).matches()) {
+        if (form.isRight(number)) {
+          return BankAccount.permuted(account, form, number);
+        }
+        String masked = account.permutedEverywhere(number);
+        while (form.isRight(masked)) {
+          masked = account.permutedEverywhere(masked);
+        }
+        return masked;
+      }
+    }
+    return account.permutedEverywhere(number);
   }
 
   /** A number in normal form, written as a text is: in its case, with what parts it. */
