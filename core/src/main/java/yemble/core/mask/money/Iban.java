@@ -86,11 +86,11 @@ public final class Iban implements Mask {
   private String account(String country, String number) {
     for (NationalAccount form : NationalAccount.ALL) {
       if (form.country().equals(country) && form.form().matcher(number).matches()) {
-        if (form.isRight(number)) {
+        if (form.holds(number)) {
           return BankAccount.permuted(account, form, number);
         }
         String masked = account.permutedEverywhere(number);
-        while (form.isRight(masked)) {
+        while (form.holds(masked)) {
           masked = account.permutedEverywhere(masked);
         }
         return masked;

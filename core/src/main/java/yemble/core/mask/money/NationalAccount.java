@@ -43,9 +43,14 @@ record NationalAccount(
     return new NationalAccount(country, Pattern.compile(form), checks, right);
   }
 
+  /** Whether a number of this form is right. */
+  boolean holds(String number) {
+    return number.equals(right.apply(number));
+  }
+
   /** Whether a number is of this form and right. */
   boolean isRight(String number) {
-    return form.matcher(number).matches() && number.equals(right.apply(number));
+    return form.matcher(number).matches() && holds(number);
   }
 
   private static int digit(String number, int at) {
@@ -53,8 +58,13 @@ record NationalAccount(
   }
 
   private static String with(String number, int at, int value, int digits) {
-    String written = String.format("%0" + digits + "d", value);
-    return number.substring(0, at) + written + number.substring(at + digits);
+    StringBuilder out = new StringBuilder(number);
+    int rest = value;
+    for (int i = at + digits - 1; i >= at; i--) {
+      out.setCharAt(i, (char) ('0' + rest % 10));
+      rest /= 10;
+    }
+    return out.toString();
   }
 
   /** The sum of digits from a place on, each by its weight modulo 11. */
