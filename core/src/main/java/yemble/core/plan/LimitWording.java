@@ -8,6 +8,7 @@ enum LimitWording implements Wording {
   MISFIT("${values} of ${sampled} masked values ${why}"),
   MISFIT_DECLARED(
       "${values} of ${sampled} masked values ${why} (declared, but not enforced by the database)"),
+  SHORTER("${why}; for all of its kind alike: masks: { ${kind}: { login-length: ${length} } }"),
   NO_VALUE_OF_TYPE("are no ${type}, as the database says"),
   BREAK_CONDITION("break a condition of the table that speaks of ${columns}"),
   MEET("meet others, and (${columns}) is unique: ${values} values become ${masked}"),

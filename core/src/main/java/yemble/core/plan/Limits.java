@@ -14,6 +14,7 @@ import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
+import yemble.core.kind.Kinds;
 import yemble.core.mask.MaskRule;
 import yemble.core.mask.Masks;
 import yemble.core.mask.text.BytesText;
@@ -44,6 +45,7 @@ public final class Limits {
   private static final int ROWS = 500;
   private static final int MANY = 100;
   private static final int FEW = 4;
+  private static final int SHORTEST_LOGIN = 6;
   private static final double TOGETHER = 0.8;
   private static final int MOST_CHECKED = 20_000_000;
   private static final DataType ANY = DataType.of(DataType.Base.ANY);
@@ -365,12 +367,36 @@ public final class Limits {
             boolean enforced = source.enforcesTypes();
             LimitWording misfit = enforced ? LimitWording.MISFIT : LimitWording.MISFIT_DECLARED;
             (enforced ? broken : unsure)
-                .add(of(table, position, misfit.of(count, before.size(), reason)));
+                .add(
+                    of(
+                        table,
+                        position,
+                        misfit.of(
+                            count, before.size(), shorter(table, position, type, after, reason))));
           });
       if (reasons.isEmpty()) {
         asType(table, position, type, before, after);
       }
     }
+  }
+
+  /** With the line to write, where logins or addresses are too long. */
+  private Sentence shorter(
+      TablePlan table, int position, DataType type, List<Object[]> after, Sentence why) {
+    String kind = table.columns().get(position).kind();
+    int behind = 0;
+    for (Object[] row : after) {
+      int at = row[position] instanceof String text ? text.indexOf('@') : -1;
+      behind = at < 0 ? behind : Math.max(behind, row[position].toString().length() - at);
+    }
+    int length = type.length() - behind;
+    boolean helps =
+        masks.kinds().traits(kind).ofNames()
+            && Kinds.BUILT_IN.of(kind).isPresent()
+            && table.columns().get(position).rule().steps().isEmpty()
+            && why.wording() == Misfit.LONGER
+            && length >= SHORTEST_LOGIN;
+    return helps ? LimitWording.SHORTER.of(why, kind, length) : why;
   }
 
   /** What is said of a masked column. */
