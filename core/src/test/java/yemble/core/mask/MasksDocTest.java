@@ -9,8 +9,10 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.Comparator;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -22,6 +24,8 @@ import yemble.core.kind.Kind;
 import yemble.core.kind.Kinds;
 import yemble.core.mask.step.StepSort;
 import yemble.core.mask.step.Steps;
+import yemble.core.official.NumberForm;
+import yemble.core.official.NumberForms;
 
 /**
  * {@code docs/masks.md} says what the masks do, since it is made from them: with {@code
@@ -101,6 +105,29 @@ class MasksDocTest {
     }
   }
 
+  /** What official numbers are masked as such, in the order of their countries. */
+  private static String forms() {
+    StringBuilder out =
+        new StringBuilder(
+            "\n## Official numbers\n\nEach stays right, or wrong for the same reason; of one that says a day of birth or a"
+                + " gender these become what the masks of such columns make of them.\n\n");
+    out.append("| country | number | for | rule |\n| --- | --- | --- | --- |\n");
+    NumberForms.ALL.stream()
+        .sorted(Comparator.comparing(NumberForm::country).thenComparing(NumberForm::name))
+        .forEach(
+            form ->
+                out.append("| ")
+                    .append(form.country())
+                    .append(" | ")
+                    .append(form.name())
+                    .append(" | ")
+                    .append(form.sort().name().toLowerCase(Locale.ROOT))
+                    .append(" | ")
+                    .append(form.source().replace("|", "\\|"))
+                    .append(" |\n"));
+    return out.toString();
+  }
+
   private String vectors() {
     StringBuilder out =
         new StringBuilder(
@@ -153,7 +180,7 @@ class MasksDocTest {
     String making =
         Steps.makingValues().stream().map(w -> "`" + w + "`").collect(Collectors.joining(", "));
     middle = between(middle, "with masks that need none: ", making, ")");
-    String made = head + "\n" + steps() + "\n" + middle + "\n" + kinds() + vectors();
+    String made = head + "\n" + steps() + "\n" + middle + "\n" + kinds() + forms() + vectors();
     if ("write".equals(System.getProperty("yemble.golden"))) {
       Files.writeString(DOC, made);
       return;
