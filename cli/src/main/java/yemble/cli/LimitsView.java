@@ -48,6 +48,12 @@ final class LimitsView {
     list("cannot be said", Output.Tone.WARNING, report.unsure());
     list("stays, by your rules", Output.Tone.WARNING, report.left());
     list("does not go together in a row", Output.Tone.WARNING, report.disagreeing());
+    if (!report.disagreeing().isEmpty()) {
+      output.line(
+          output.paint(
+              Output.Tone.FAINT,
+              "    addresses: names: learned, or follow-names; towns and ages: keyed-by"));
+    }
     list("worth knowing", Output.Tone.WARNING, report.weak());
     list("names that stay in texts", Output.Tone.STRONG, report.texts());
     output.line();

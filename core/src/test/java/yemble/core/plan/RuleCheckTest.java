@@ -152,7 +152,10 @@ class RuleCheckTest {
         "member.kept: shape ~ the register keeps it",
         "member.data $.n: { fixed: 1 } ~ the register keeps it",
         "member.data $.mial: { fixed: 1 } ~ no line for member.data $.mial",
-        "member.data $.mail: { as: email, keyed-by: no } ~ depends on the row",
+        "member.data $.mail: { as: email, when: 'no > 1' } ~ depends on the row",
+        "member.data $.mail: { as: email, keyed-by: nr } ~ there is no column member.nr",
+        "member.data $.mail: { as: email, keyed-by: $.none } ~ no line for member.data $.none",
+        "member.name: { cases: [{ when: 'no > 1', as: email }, { else: keep }] } ~ needs a case of its own",
         "member.data $.mail: { from-column: each } ~ depends on the row",
         "member.gone: shape ~ member.gone"
       })
