@@ -152,7 +152,7 @@ final class VerifyCommand implements Callable<Integer> {
             ? output.paint(
                 Output.Tone.GOOD,
                 missing == 0
-                    ? "Everything holds." + (noted == 0 ? "" : " What is noted need not.")
+                    ? "Everything holds." + (noted == 0 ? "" : " What is only noted need not.")
                     : "What was checked holds; "
                         + Output.counted(missing, "check")
                         + (missing == 1 ? " was" : " were")

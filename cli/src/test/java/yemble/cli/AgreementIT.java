@@ -143,7 +143,7 @@ class AgreementIT {
             "guest.email", "email",
             "guest.login", "username"));
     Program.Result before = sandbox.yemble("run", "--yes");
-    assertThat(before.out()).contains("do not go together any more");
+    assertThat(before.out()).contains("no longer go together");
     assertThat(sandbox.yemble("names", "learn").out())
         .contains("become others than before", "Nothing was written");
     sandbox.write("yemble.yaml", Sandbox.PROJECT + "names: learned\n");

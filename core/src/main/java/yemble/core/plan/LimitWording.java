@@ -33,8 +33,7 @@ enum LimitWording implements Wording {
   FEW_DIFFERENT(
       "only ${different} different values in ${sampled} sampled cells; how often each comes still"
           + " tells which is which"),
-  DISAGREE(
-      "${rows} of ${looked:row} that ${looked?agrees|agree} with ${other} in the source ${rows?does|do} not any more"),
+  DISAGREE("${rows} of ${looked:row} no longer ${rows?agrees|agree} with ${other}"),
   ROWS_STAY("${rows} of ${all:row} ${rows?stays as it is|stay as they are}, as its rule says"),
   STAYS_THE_SAME("the same in each run, though its kind is to be fresh: it is in a key or a link"),
   NOT_CLEARED("not cleared, though its kind is to be: ${why}"),

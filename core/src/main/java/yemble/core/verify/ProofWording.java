@@ -58,10 +58,8 @@ enum ProofWording implements Wording {
   DUPLICATES("${broken:key} out of ${keys} with duplicates"),
   DUPLICATE("${values:value} more than once"),
   // rows agree
-  AGREE(
-      "${pairs:pair} of columns ${pairs?goes|go} together as before in ${looked:row}: names, places, ages"),
-  DISAGREE(
-      "in ${rows} of ${looked:row} names, places or ages do not go together any more, of ${pairs:pair} of columns"),
+  AGREE("names, places and ages go together as before in ${looked:row}"),
+  DISAGREE("in ${rows} of ${looked:row} names, places or ages no longer go together"),
   // paths in JSON
   PATHS_KNOWN("every path is in the register"),
   PATHS_UNKNOWN("not in the register, masked by their shape: ${columns}"),

@@ -218,14 +218,20 @@ public final class Verifier {
     long rows = agreement.disagreeing();
     Sentence figures =
         rows == 0
-            ? ProofWording.AGREE.of(agreement.pairs(), agreement.looked())
-            : ProofWording.DISAGREE.of(rows, agreement.looked(), agreement.pairs());
+            ? ProofWording.AGREE.of(agreement.looked())
+            : ProofWording.DISAGREE.of(rows, agreement.looked());
     return new Outcome(
             Check.AGREEMENT,
             rows == 0 ? Outcome.Result.HOLDS : Outcome.Result.NOTED,
             figures,
             agreement.lines())
-        .counting("looked_at", agreement.looked(), "disagree", rows);
+        .counting(
+            "pairs_of_columns",
+            agreement.pairs(),
+            "looked_at",
+            agreement.looked(),
+            "disagree",
+            rows);
   }
 
   /** Searches the target for originals, once all of them are known. */
