@@ -165,7 +165,7 @@ final class PackCommand implements Callable<Integer> {
     output.line();
     PinsView.print(output, pack.pins());
     TokensView.print(output, pack.tokens());
-    for (Sentence doubt : pack.limits().unsure()) {
+    for (Sentence doubt : pack.limits().warnings()) {
       output.line(output.paint(Output.Tone.WARNING, "warning: ") + doubt);
     }
     if (result.committed()) {

@@ -296,9 +296,7 @@ final class RunCommand implements Callable<Integer> {
               + contradiction
               + "; yemble survey looks at all of it");
     }
-    List<Sentence> warnings = new ArrayList<>(run.limits().left());
-    warnings.addAll(run.limits().unsure());
-    for (Sentence unsure : warnings) {
+    for (Sentence unsure : run.limits().warnings()) {
       output.line();
       output.line(output.paint(Output.Tone.WARNING, "warning: ") + unsure);
     }

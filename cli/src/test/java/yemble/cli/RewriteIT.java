@@ -658,7 +658,7 @@ class RewriteIT {
     long meet = before.stream().filter(row -> row.compareTo("0008") < 0).count();
     assertThat(meet).isBetween(1L, PEOPLE - 1L);
     assertThat(files.yemble("rewrite", "--dry").out())
-        .containsPattern("token.owner +full-name +" + meet + "\n");
+        .containsPattern("token.owner +full-name; when id < '0008' +" + meet + "\n");
     assertThat(files.yemble("rewrite").exitCode()).isZero();
     List<String> after = new ArrayList<>(content("copy").get("token"));
     after.removeAll(before);

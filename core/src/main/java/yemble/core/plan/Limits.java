@@ -104,7 +104,14 @@ public final class Limits {
       List<Sentence> texts,
       long values,
       int conditions,
-      int keys) {}
+      int keys) {
+    /** What whoever loads should know: what rules leave, and what could not be looked at. */
+    public List<Sentence> warnings() {
+      List<Sentence> warnings = new ArrayList<>(left);
+      warnings.addAll(unsure);
+      return warnings;
+    }
+  }
 
   /**
    * Looks at all tables of a plan.
