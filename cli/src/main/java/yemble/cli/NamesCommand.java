@@ -120,7 +120,7 @@ final class NamesCommand implements Callable<Integer> {
               Engines::of,
               ProgressView.of(common.output))) {
         NamesLearning learning = NamesLearning.of(preparation, before);
-        boolean isNew = learning.given() + learning.family() > 0;
+        boolean isNew = !learning.learned().equals(before);
         if (yes && isNew) {
           LearnedFile.write(project.directory(), learning.learned());
         }

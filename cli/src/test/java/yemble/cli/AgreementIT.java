@@ -181,6 +181,18 @@ class AgreementIT {
   }
 
   @Test
+  void whereAllNamesAreKnownAFileWithoutAnyIsABeginning() throws Exception {
+    sandbox.sql("live.db", "UPDATE guest SET first_name = 'Anna', last_name = 'Weber'");
+    sandbox.write("yemble.yaml", Sandbox.PROJECT + "names: learned\n");
+    sandbox.register(
+        "live.db", Map.of("guest.first_name", "given-name", "guest.last_name", "family-name"));
+    assertThat(sandbox.yemble("names", "learn", "--yes").out())
+        .contains("0 given names and 0 family names", "Written into");
+    assertThat(sandbox.yemble("run", "--yes").exitCode()).isZero();
+    assertThat(sandbox.yemble("names", "learn", "--yes").out()).doesNotContain("Written into");
+  }
+
+  @Test
   void whereNoLineCanBeAddedTheRulesAreSaidAndSurveyGoesOn() throws Exception {
     String project = Sandbox.PROJECT + "columns: { guest.id: shape }\n";
     sandbox.write("yemble.yaml", project);

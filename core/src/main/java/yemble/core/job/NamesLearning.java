@@ -25,7 +25,8 @@ import yemble.core.schema.Column;
  * Learns the names of a source: those of its masked columns of names that neither a vocabulary nor
  * an earlier generation knows. Of a name nothing is kept but its fingerprint.
  *
- * @param learned all of it, the new generation included; what there was if nothing is new
+ * @param learned all of it, the new generation included, be it the first one and empty; what there
+ *     was if nothing is new
  * @param given how many new given names
  * @param family how many new family names
  * @param columns that were read
@@ -78,7 +79,7 @@ public record NamesLearning(
         }
       }
     }
-    if (given.isEmpty() && family.isEmpty()) {
+    if (given.isEmpty() && family.isEmpty() && !before.isEmpty()) {
       return new NamesLearning(before, 0, 0, columns, Map.of(), 0);
     }
     LearnedNames after =

@@ -145,6 +145,12 @@ public final class RowAgreement {
     for (TablePlan plan : plans) {
       for (TablePlan.ColumnPlan column : plan.columns()) {
         column.paths().values().forEach(path -> kinds.add(path.kind()));
+        column.rule().cases().forEach(one -> kinds.add(one.kind()));
+        if (column.kind().equals(Kinds.VARIOUS) && column.rule().cases().isEmpty()) {
+          Kinds.BUILT_IN.all().stream() // It may hold any of them.
+              .filter(kind -> kind.traits().ofNames())
+              .forEach(kind -> kinds.add(kind.name()));
+        }
         boolean follows = hasNames(plan) && !linked.contains(plan.table().name(column.column()));
         if (column.masked() && !follows) {
           kinds.add(column.kind());
