@@ -32,6 +32,8 @@ public final class Email implements FollowsNames {
   /** RFC 5321. */
   private static final int LONGEST = 64;
 
+  private static final int MOST_TOLD = 20_000;
+
   private static final Pattern SCHEME =
       Pattern.compile("(?i)(?:mailto|sips?|xmpp|acct|im|pres):(?=[^@:/]+@)");
   private static final List<String> DOMAINS = Vocabularies.load("sites");
@@ -49,6 +51,9 @@ public final class Email implements FollowsNames {
 
   /** Words alone that were taken apart before, by generation. */
   private final List<Map<String, List<LocalPart.Part>>> words = new ArrayList<>();
+
+  /** Local parts that were taken apart before, without their digits. */
+  private final Map<String, List<LocalPart.Part>> told = new HashMap<>();
 
   private RowNames row;
 
@@ -173,12 +178,33 @@ public final class Email implements FollowsNames {
     if (row != null) {
       return LocalPart.parts(local, row, words.get(0));
     }
-    for (int i = 0; ; i++) {
-      List<LocalPart.Part> parts = LocalPart.parts(local, known.get(i), words.get(i));
-      if (i == known.size() - 1 || LocalPart.isUnderstood(parts, known.get(i))) {
-        return parts;
+    String form = withoutDigits(local);
+    List<LocalPart.Part> parts = told.get(form);
+    if (parts == null) {
+      for (int i = 0; parts == null; i++) {
+        List<LocalPart.Part> some = LocalPart.parts(form, known.get(i), words.get(i));
+        boolean last = i == known.size() - 1;
+        parts = last || LocalPart.isUnderstood(some, known.get(i)) ? some : null;
+      }
+      if (told.size() >= MOST_TOLD) {
+        told.clear();
+      }
+      told.put(form, parts);
+    }
+    return parts;
+  }
+
+  /** The same with zeros for digits, of which the places alone count. */
+  private static String withoutDigits(String local) {
+    char[] out = null;
+    for (int i = 0; i < local.length(); i++) {
+      char c = local.charAt(i);
+      if (c > '0' && c <= '9') {
+        out = out == null ? local.toCharArray() : out;
+        out[i] = '0';
       }
     }
+    return out == null ? local : new String(out);
   }
 
   private static String name(

@@ -24,6 +24,10 @@ import yemble.core.vocabulary.Vocabularies;
 public final class LocalPart {
   private static final Set<String> MAILBOXES = Vocabularies.words("mailboxes");
   private static final int MOST_WORDS = 20_000;
+
+  /** What family names are kept behind, apart from words that stand alone. */
+  private static final String FAMILIES = "@";
+
   private static final int SHORTEST_FAMILY = 3;
   private static final int SHORTEST_PARTICLE = 2;
   private static final int LONGEST_PARTICLE = 5;
@@ -120,14 +124,26 @@ public final class LocalPart {
       several(parts, names, known);
     }
     for (int i = parts.size() - 1; i >= 0; i--) {
-      List<Part> family =
-          parts.get(i).role() == Role.FAMILY ? family(parts.get(i).text(), known) : null;
-      if (family != null) {
-        parts.remove(i);
-        parts.addAll(i, family);
+      if (parts.get(i).role() == Role.FAMILY) {
+        List<Part> family = families(parts.get(i).text(), known, words);
+        if (family.size() != 1) {
+          parts.remove(i);
+          parts.addAll(i, family);
+        }
       }
     }
     return parts;
+  }
+
+  /** A family name with its particles apart: itself where it has none, or nobody knows it. */
+  private static List<Part> families(String word, Known known, Map<String, List<Part>> words) {
+    List<Part> kept = known.ofRow() == null ? words.get(FAMILIES + word) : null;
+    if (kept == null) {
+      List<Part> found = family(word, known);
+      kept = found == null ? List.of(new Part(word, Role.FAMILY)) : found;
+      keep(words, FAMILIES + word, kept, known);
+    }
+    return kept;
   }
 
   /** Whether all names of a local part are known. */

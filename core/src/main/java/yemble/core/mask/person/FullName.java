@@ -1,7 +1,9 @@
 package yemble.core.mask.person;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.function.UnaryOperator;
 import yemble.core.mask.Mask;
 import yemble.core.mask.shape.Letters;
@@ -28,6 +30,11 @@ public final class FullName implements Mask {
   /** Less the place of the last word of a family name that comes first. */
   private static final int UP_TO = -3;
 
+  private static final int MOST_WORDS = 20_000;
+
+  /** What is told of words that come again and again. */
+  private final Map<String, Sort> sorts = new HashMap<>();
+
   private final boolean familyFirst;
   private final UnaryOperator<String> given;
   private final UnaryOperator<String> family;
@@ -46,6 +53,18 @@ public final class FullName implements Mask {
     return false;
   }
 
+  /**
+   * What is told of a word by itself.
+   *
+   * @param around whether it is a particle, a title or a degree
+   * @param noName whether it is a word that names nobody
+   */
+  private record Sort(boolean around, boolean noName) {
+    static Sort of(String word) {
+      return new Sort(Names.isAround(word), NO_NAMES.contains(Letters.lower(word)));
+    }
+  }
+
   /** A word with where it stands, and whether it is a name or a particle or title around one. */
   private record Word(String text, int from, int to, boolean isName) {
     boolean inCapitals() {
@@ -58,8 +77,15 @@ public final class FullName implements Mask {
     if (Names.saysNothing(text)) {
       return text;
     }
-    List<Word> words = words(text, familyFirst);
-    if (words.stream().allMatch(word -> NO_NAMES.contains(Letters.lower(word.text())))) {
+    if (sorts.size() > MOST_WORDS) {
+      sorts.clear();
+    }
+    List<Word> words = words(text, familyFirst, sorts);
+    boolean names = words.isEmpty();
+    for (Word word : words) {
+      names |= !sorts.computeIfAbsent(word.text(), Sort::of).noName();
+    }
+    if (!names || words.isEmpty()) {
       return text;
     }
     int family = family(words, text, familyFirst);
@@ -84,7 +110,7 @@ public final class FullName implements Mask {
 
   /** The words of a full name. */
   public static List<Part> parts(String text, boolean familyFirst) {
-    List<Word> words = words(text, familyFirst);
+    List<Word> words = words(text, familyFirst, new HashMap<>());
     int family = family(words, text, familyFirst);
     int sign = sign(words, text);
     List<Part> parts = new ArrayList<>(words.size());
@@ -95,7 +121,7 @@ public final class FullName implements Mask {
     return parts;
   }
 
-  private static List<Word> words(String text, boolean familyFirst) {
+  private static List<Word> words(String text, boolean familyFirst, Map<String, Sort> sorts) {
     List<Word> words = new ArrayList<>();
     for (int at = 0; at < text.length(); ) {
       int end = Names.wordEnd(text, at);
@@ -106,7 +132,7 @@ public final class FullName implements Mask {
           words.add(new Word(word.substring(0, family), at, at + family, true));
           words.add(new Word(word.substring(family), at + family, end, true));
         } else {
-          words.add(new Word(word, at, end, !Names.isAround(word)));
+          words.add(new Word(word, at, end, !sorts.computeIfAbsent(word, Sort::of).around()));
         }
       }
       at = Math.max(end, at + 1);
