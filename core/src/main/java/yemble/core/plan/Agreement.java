@@ -54,6 +54,8 @@ public final class Agreement {
   private abstract static class Pair {
     final String column;
     final String other;
+    private long looked;
+    private long disagreeing;
 
     Pair(String column, String other) {
       this.column = column;
@@ -62,11 +64,25 @@ public final class Agreement {
 
     abstract void row(Object[] before, Object[] after);
 
-    /** In how many rows both columns hold what can be compared. */
-    abstract long looked();
+    /**
+     * Counts a row of which both columns hold what can be compared.
+     *
+     * @param parted whether the two do not go together, and did before
+     */
+    void count(boolean parted) {
+      looked++;
+      disagreeing += parted ? 1 : 0;
+    }
+
+    /** How many rows were counted. */
+    long looked() {
+      return looked;
+    }
 
     /** In how many of them the two do not go together, and did before. */
-    abstract long disagreeing();
+    long disagreeing() {
+      return disagreeing;
+    }
   }
 
   /**
@@ -272,8 +288,6 @@ public final class Agreement {
   private static final class Addresses extends Pair {
     private final int address;
     private final int[] names;
-    private long looked;
-    private long disagreeing;
 
     Addresses(String column, String other, int address, int[] names) {
       super(column, other);
@@ -284,8 +298,7 @@ public final class Agreement {
     @Override
     void row(Object[] before, Object[] after) {
       if (!text(after[address]).isEmpty() && holds(before)) {
-        looked++;
-        disagreeing += holds(after) ? 0 : 1;
+        count(!holds(after));
       }
     }
 
@@ -301,16 +314,6 @@ public final class Agreement {
       }
       return false;
     }
-
-    @Override
-    long looked() {
-      return looked;
-    }
-
-    @Override
-    long disagreeing() {
-      return disagreeing;
-    }
   }
 
   /** A place, and the code of its area. */
@@ -319,8 +322,6 @@ public final class Agreement {
     private final int code;
     private final Map<String, String> were = new HashMap<>();
     private final Map<String, String> are = new HashMap<>();
-    private long looked;
-    private long disagreeing;
 
     Places(String column, String other, int place, int code) {
       super(column, other);
@@ -336,8 +337,7 @@ public final class Agreement {
       Boolean went = together(were, before);
       Boolean goes = together(are, after);
       if (went != null && goes != null) {
-        looked++;
-        disagreeing += went && !goes ? 1 : 0;
+        count(went && !goes);
       }
     }
 
@@ -350,24 +350,12 @@ public final class Agreement {
       }
       return known.computeIfAbsent(area, a -> named).equals(named);
     }
-
-    @Override
-    long looked() {
-      return looked;
-    }
-
-    @Override
-    long disagreeing() {
-      return disagreeing;
-    }
   }
 
   /** An age, and a day of birth. */
   private static final class Ages extends Pair {
     private final int age;
     private final int day;
-    private long looked;
-    private long disagreeing;
 
     Ages(String column, String other, int age, int day) {
       super(column, other);
@@ -380,9 +368,7 @@ public final class Agreement {
       int was = year(before);
       int is = year(after);
       if (was > 0 && is > 0) {
-        looked++;
-        // Before or after the birthday: a year more or less.
-        disagreeing += Math.abs(was - is) > 1 ? 1 : 0;
+        count(Math.abs(was - is) > 1); // Before or after the birthday: a year more or less.
       }
     }
 
@@ -393,16 +379,6 @@ public final class Agreement {
       return AGE.matcher(years).matches() && born.find()
           ? Integer.parseInt(born.group(1)) + Integer.parseInt(years)
           : 0;
-    }
-
-    @Override
-    long looked() {
-      return looked;
-    }
-
-    @Override
-    long disagreeing() {
-      return disagreeing;
     }
   }
 }

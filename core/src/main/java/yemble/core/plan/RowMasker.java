@@ -43,6 +43,7 @@ public final class RowMasker implements Passage {
   private final Reader source;
   private final RowMentions rowMentions;
   private final TablePlan table;
+  private final boolean rowRules;
   private final Selection selection;
   private final CellChange[] cells;
   private final ValueMask[] jsonMasks;
@@ -56,6 +57,7 @@ public final class RowMasker implements Passage {
     this.source = source;
     this.rowMentions = new RowMentions(source, plan);
     this.table = table;
+    this.rowRules = table.hasRowRules();
     this.selection = selection;
     this.cells = new CellChange[table.columns().size()];
     Arrays.fill(cells, CellChange.KEEP);
@@ -167,7 +169,7 @@ public final class RowMasker implements Passage {
 
   @Override
   public List<CellChange> cells() {
-    if (table.hasRowRules()) {
+    if (rowRules) {
       return List.of();
     }
     List<CellChange> all = new ArrayList<>();
@@ -294,14 +296,14 @@ public final class RowMasker implements Passage {
 
   /** Changes a row's values in place, free text apart. */
   private void change(long row, Object[] before, Object[] values) {
-    if (table.hasRowRules()) {
+    if (rowRules) {
       jsons.values().forEach(json -> json.about(column -> text(before, column)));
     }
     for (int i = 0; i < cells.length; i++) {
       values[i] = pins.changed(row, i, values[i], cells[i]);
     }
     byRow.apply(row, before, values);
-    if (table.hasRowRules()) {
+    if (rowRules) {
       pins.apply(row, before, values); // Nothing wins over them.
     }
     for (int i = 0; i < cells.length; i++) {

@@ -53,17 +53,18 @@ final class Remembered {
   private final class Watch {
     private final TablePlan plan;
     private final int[] numbers;
-    private final List<Set<Form>> forms = new ArrayList<>();
+    private final Form[][] forms;
     private int given = -1;
     private int family = -1;
 
     Watch(TablePlan plan) {
       this.plan = plan;
       this.numbers = new int[plan.columns().size()];
+      this.forms = new Form[numbers.length][];
       for (int i = 0; i < numbers.length; i++) {
         ColumnPlan column = plan.columns().get(i);
         numbers[i] = column.masked() ? number(plan.table().name(column.column()).toString()) : -1;
-        forms.add(forms(column));
+        forms[i] = forms(column).toArray(Form[]::new);
         given = column.masked() && kinds.part(column.kind()) == Traits.Part.GIVEN ? i : given;
         family = column.masked() && kinds.part(column.kind()) == Traits.Part.FAMILY ? i : family;
       }
@@ -117,7 +118,7 @@ final class Remembered {
       } else if (!excluded && !(before[i] instanceof byte[])) {
         int number = watch.numbers[i];
         String value = Values.text(before[i]);
-        for (Form one : watch.forms.get(i)) {
+        for (Form one : watch.forms[i]) {
           Traces.ofOriginal(one, value, (form, text) -> remember(form, text, number));
         }
       }
